@@ -1,0 +1,3 @@
+"""Jigger: lettering that is cut."""
+
+__version__ = "0.1.0"

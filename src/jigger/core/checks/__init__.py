@@ -1,0 +1,1 @@
+"""What is wrong with a built design, said with place, figure and limit."""

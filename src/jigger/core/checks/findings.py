@@ -1,0 +1,58 @@
+"""Findings and the report of a design."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Severity = Literal["stop", "warn", "note"]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing a check has to say: `at` in document mm, y up; `measured` against `limit` in `unit`."""
+
+    code: str
+    severity: Severity
+    at: tuple[float, float]
+    message: str
+    measured: float | None = None
+    limit: float | None = None
+    part: str | None = None
+
+
+@dataclass(frozen=True)
+class LayerReport:
+    """The figures of one layer's kept material: counts, area mm², outline mm, nodes, findings.
+
+    `loose`: pieces that would fall out; `wish` what the material asks for.
+    """
+
+    id: str
+    name: str
+    material: str
+    wish: str
+    pieces: int
+    holes: int
+    islands: int
+    loose: int
+    specks: int
+    area: float
+    outline: float
+    nodes: int
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Report:
+    layers: tuple[LayerReport, ...]
+    findings: tuple[Finding, ...]  # those of no layer, such as a design without one
+
+    @property
+    def all_findings(self) -> list[Finding]:
+        """Every finding, those that stop first."""
+        rank = {"stop": 0, "warn": 1, "note": 2}
+        found = [*self.findings, *(finding for layer in self.layers for finding in layer.findings)]
+        return sorted(found, key=lambda finding: rank[finding.severity])
+
+    @property
+    def ready(self) -> bool:
+        return not any(finding.severity == "stop" for finding in self.all_findings)

@@ -1,0 +1,149 @@
+"""The checks of a design, on each layer's kept material at finished size."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from jigger.core.checks.findings import Finding, LayerReport, Report
+from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.design.model import Design, Layer, SheetPart
+from jigger.core.geometry.region import Region, difference
+from jigger.core.joinery.pieces import Piece
+
+
+def check(design: Design, built: Built) -> Report:
+    """Every finding about a built design. Hidden layers are not cut and not checked."""
+    layers = {layer.id: layer for layer in design.layers}
+    reports = tuple(_layer_report(design, layers[b.id], b, built) for b in built.layers)
+    alone: tuple[Finding, ...] = ()
+    if not built.layers:
+        alone = (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
+    return Report(reports, alone)
+
+
+def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> LayerReport:
+    findings = [
+        *_parts(design, layer, built, whole),
+        *_pieces(design, built),
+        *_bridges(design, built),
+        *_size(layer, built, whole),
+    ]
+    return LayerReport(
+        id=layer.id,
+        name=layer.name or built.material.name,
+        material=built.material.id,
+        wish=built.wish,
+        pieces=len(built.pieces.pieces),
+        holes=built.pieces.holes,
+        islands=len(built.pieces.islands),
+        loose=len(loose_pieces(built)),
+        specks=len(built.pieces.specks),
+        area=built.kept.area,
+        outline=built.kept.length,
+        nodes=built.kept.node_count,
+        findings=tuple(findings),
+    )
+
+
+def loose_pieces(built: BuiltLayer) -> list[Piece]:
+    """The pieces that come away where the work must be one: all but the largest."""
+    return list(built.pieces.pieces[1:]) if built.wish == "one" else []
+
+
+def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
+    titles = {part.id: part.title for part in design.parts()}
+    for part in layer.parts:
+        if part.hidden:
+            continue
+        result = whole.parts[part.id]
+        at = _middle(result.region) or (0.0, 0.0)
+        for problem in result.problems:
+            yield Finding(problem.code, "stop", at, problem.message, part=part.id)
+        if result.missing:
+            first = result.missing[0]
+            names = ", ".join(sorted({missing.described for missing in result.missing}))
+            message = f"{first.font} has no {names}; the rest of “{part.title}” is set"
+            yield Finding("missing-glyph", "stop", at, message, float(len(result.missing)), 0.0, part.id)
+    for identity in built.emptied:
+        message = f"nothing is left after “{titles[identity]}” was knocked out; make its gap or its size smaller"
+        yield Finding("nothing-left", "stop", (0.0, 0.0), message, part=identity)
+    if built.kept.is_empty and not built.emptied:
+        message = f"layer “{layer.name or built.material.name}” keeps no material; there is nothing to cut"
+        yield Finding("nothing-to-cut", "stop", (0.0, 0.0), message)
+    if built.sheet is not None:
+        sheet = layer.sheet.part if isinstance(layer.sheet, SheetPart) else None
+        outside = difference(built.folded, built.sheet)
+        if outside.area > 0.01:
+            message = "the letters run over the edge of the sheet and open it there"
+            yield Finding("over-the-edge", "warn", outside.inside_point, message, outside.area, 0.0, sheet)
+
+
+def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
+    letters = design.letters()
+    for piece in loose_pieces(built):
+        name = _letter_name(piece.region, letters)
+        where = f"the counter of {name}" if name and piece.is_island else f"a piece of {name}" if name else "a piece"
+        message = f"{where} would fall out: {piece.region.area:.1f} mm² hangs on nothing"
+        yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0)
+    small = [p for p in built.pieces.pieces if p.region.area < built.material.least_piece and p not in loose_pieces(built)]
+    for piece in small:
+        message = f"a piece of {piece.region.area:.2f} mm² is too small to weed or hold"
+        yield Finding(
+            "small-piece", "warn", piece.region.inside_point, message, piece.region.area, built.material.least_piece
+        )
+    if built.pieces.specks:
+        at = built.pieces.specks[0].inside_point
+        yield Finding("specks", "warn", at, "specks too small to count are left over", len(built.pieces.specks), 0.0)
+
+
+def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
+    letters = design.letters()
+    places = {(counter.owner, counter.number): counter.region for counter in built.counters}
+    for owner, number, _ in built.lost:
+        region = places[(owner, number)]
+        message = f"the bridge you placed on {_called(owner, letters)} no longer fits there; move or remove it"
+        yield Finding("bridge-lost", "warn", region.inside_point, message)
+    if built.bridges:
+        thinnest = min(built.bridges, key=lambda bridge: _width(bridge.strip.corners))
+        width = _width(thinnest.strip.corners)
+        if width < built.material.least_strip - 1e-6:
+            message = f"bridges of {width:.2f} mm are thinner than this material holds"
+            yield Finding("thin-bridge", "stop", thinnest.strip.start, message, width, built.material.least_strip)
+
+
+def _size(layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
+    box = built.kept.bounds
+    if box is None:
+        return
+    width, height = box[2] - box[0], box[3] - box[1]
+    sheet = sorted(built.material.sheet)
+    if min(width, height) > sheet[0] or max(width, height) > sheet[1]:
+        message = f"{width:.0f} × {height:.0f} mm is larger than the {built.material.stock} ({sheet[0]:g} × {sheet[1]:g} mm)"
+        over = max(min(width, height) - sheet[0], max(width, height) - sheet[1])
+        limit = sheet[0] if min(width, height) > sheet[0] else sheet[1]
+        yield Finding("larger-than-stock", "warn", _middle(built.kept) or (0.0, 0.0), message, limit + over, limit)
+    if whole.surface is not None:
+        outside = difference(built.kept, whole.surface)
+        if outside.area > 0.01:
+            message = f"“{layer.name or built.material.name}” runs over the edge of the surface"
+            yield Finding("off-surface", "warn", outside.inside_point, message, outside.area, 0.0)
+
+
+def _letter_name(region: Region, letters: dict[str, str]) -> str | None:
+    owners = region.owners()
+    named = [(count, owner) for owner, count in owners.items() if owner in letters]
+    return _called(max(named)[1], letters) if named else None
+
+
+def _called(owner: str, letters: dict[str, str]) -> str:
+    return f"“{letters[owner]}”" if owner in letters else "this shape"
+
+
+def _middle(region: Region) -> tuple[float, float] | None:
+    box = region.bounds
+    return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if box else None
+
+
+def _width(corners: tuple[tuple[float, float], ...]) -> float:
+    return float(np.hypot(corners[1][0] - corners[0][0], corners[1][1] - corners[0][1]))
+

@@ -1,0 +1,1 @@
+"""The document and what is computed from it: model, commands, references, build, starters."""

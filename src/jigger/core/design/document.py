@@ -1,0 +1,151 @@
+"""Reading and writing the design document: versions, refusals with the place named, one byte form."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import ValidationError
+
+from jigger.core.design.model import VERSION, Design, Lettering, Shape, SheetPart
+from jigger.core.design.references import FIXED_TARGETS, build_order, needs
+from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice
+from jigger.core.lettering.letters import split_letters
+from jigger.core.materials.presets import MATERIALS
+
+# From version n to n + 1, on plain data. A step is added with every change of the schema.
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+WORDS = {
+    "jigger": "version", "lines": "line", "layers": "layer", "parts": "part", "margin_x": "margin across",
+    "margin_y": "margin up", "line_spacing": "line spacing", "height": "height", "bridges": "bridges",
+}  # fmt: skip
+
+
+def read_design(text: str | bytes) -> Design:
+    """A design from JSON. Raises DesignRefused (NewerVersion, ReferenceLoop) naming the place."""
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        place = f" (line {error.lineno}, column {error.colno})" if isinstance(error, json.JSONDecodeError) else ""
+        raise DesignRefused("", f"this is not a Jigger design: it cannot be read as JSON{place}") from None
+    return from_data(data)
+
+
+def from_data(data: Any) -> Design:
+    """A design from plain data, upgraded where it is older. Raises DesignRefused."""
+    if not isinstance(data, dict) or "jigger" not in data:
+        raise DesignRefused("", "this is not a Jigger design: it has no “jigger” version")
+    version = data["jigger"]
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DesignRefused("version", f"“{version}” is not a version of a Jigger design")
+    if version > VERSION:
+        raise NewerVersion(version, VERSION)
+    while version < VERSION:
+        data, version = UPGRADES[version](data), version + 1
+    try:
+        design = Design.model_validate(data)
+    except (ValidationError, RecursionError) as error:
+        if isinstance(error, RecursionError):
+            raise DesignRefused("", "this design is nested too deeply to be read") from None
+        raise _refusal(error, data) from None
+    return check_whole(design)
+
+
+def check_whole(design: Design) -> Design:
+    """What the schema cannot say: letters have ids, ids are unique, references lead somewhere, no loops.
+
+    Raises DesignRefused. Returns the same design.
+    """
+    _number_letters(design)
+    seen: set[str] = set()
+    for identity in design.ids():
+        if identity in seen or identity in FIXED_TARGETS:
+            raise DesignRefused("ids", f"the id “{identity}” is used twice")
+        seen.add(identity)
+    parts = {part.id: part for part in design.parts()}
+    for part in design.parts():
+        for target in needs(part):
+            if target not in parts:
+                raise DesignRefused(f"“{part.title}”", f"it refers to a part “{target}” that is not in the design")
+        if part.place.on == "surface" and design.surface is None:
+            raise DesignRefused(f"“{part.title}”", "it is placed on the surface, but the design has none")
+    for layer in design.layers:
+        where = f"layer “{layer.name or layer.id}”"
+        if layer.material not in MATERIALS:
+            raise DesignRefused(where, str(UnknownChoice("material", layer.material, MATERIALS)))
+        if layer.build == "open" and isinstance(layer.sheet, SheetPart):
+            sheet = next((part for part in layer.parts if part.id == layer.sheet.part), None)
+            if not isinstance(sheet, Shape):
+                raise DesignRefused(where, "its sheet must be a shape in the same layer")
+    build_order(design)
+    return design
+
+
+def write_design(design: Design) -> str:
+    """The design as JSON; the same design gives the same bytes."""
+    return json.dumps(design.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def schema() -> dict[str, Any]:
+    """The published JSON schema of the document."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Design.model_json_schema()}
+
+
+def _number_letters(design: Design) -> None:
+    for part in design.parts():
+        if isinstance(part, Lettering):
+            for line in part.lines:
+                if line.letters is None:
+                    line.letters = [design.fresh("t") for _ in split_letters(line.text)]
+
+
+def _refusal(error: ValidationError, data: Any) -> DesignRefused:
+    first = error.errors(include_url=False, include_input=False)[0]
+    return DesignRefused(_where(first["loc"], data), _problem(first))
+
+
+def _where(location: tuple[int | str, ...], data: Any) -> str:
+    """The place of an error in the person's words: the nearest named element, then the field."""
+    name, words, here = "", [], data
+    for step in location:
+        if step in ("lettering", "shape", "part", "margin") and not (isinstance(here, dict) and step in here):
+            continue  # the tag of a choice, not a field
+        here = here[step] if isinstance(here, (list, dict)) and _has(here, step) else None
+        if isinstance(here, dict) and (here.get("name") or here.get("text") or here.get("id")):
+            name, words = f"“{here.get('name') or here.get('text') or here.get('id')}”", []
+        elif isinstance(step, str):
+            words.append(WORDS.get(step, step.replace("_", " ")))
+        else:
+            words.append(str(step + 1))
+    return ", ".join(filter(None, [name, " ".join(words)]))
+
+
+def _has(here: list[Any] | dict[Any, Any], step: int | str) -> bool:
+    if isinstance(here, list):
+        return isinstance(step, int) and step < len(here)
+    return step in here
+
+
+def _problem(error: Any) -> str:
+    limits = error.get("ctx") or {}
+    kind = error["type"]
+    if kind == "extra_forbidden":
+        return "this field is not known"
+    if kind == "missing":
+        return "this is missing"
+    if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+        word = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+        key = next(key for key in word if key in limits)
+        return f"must be {word[key]} {limits[key]:g}"
+    if kind == "literal_error":
+        return f"must be {limits['expected']}"
+    if kind == "value_error":
+        return str(limits["error"])
+    if kind == "union_tag_invalid":
+        return f"must be one of {limits['expected_tags']}"
+    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
+        return "must be a number"
+    if kind == "string_pattern_mismatch":
+        return f"must look like {limits['pattern']}"
+    message = str(error["msg"])
+    return message[0].lower() + message[1:]

@@ -1,0 +1,95 @@
+"""What a starter is: a title, the settings that matter, and a function from them to a design."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from jigger.core.design.document import check_whole
+from jigger.core.design.model import LARGEST, Design, Line
+from jigger.core.errors import BadLength, CommandRefused, UnknownChoice
+from jigger.core.geometry.units import read_length
+from jigger.core.lettering.lettercase import SHIPPED, font_id
+from jigger.core.materials.presets import MATERIALS
+
+Values = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One setting. `type` `length` has unit mm and takes any typed length; `choices` bound a `choice`."""
+
+    name: str
+    title: str
+    type: Literal["text", "length", "font", "material", "choice"]
+    default: str | float
+    zero: bool = False  # a length that may be nothing
+    options: tuple[str, ...] = ()
+
+    @property
+    def unit(self) -> str | None:
+        return "mm" if self.type == "length" else None
+
+    @property
+    def choices(self) -> list[str] | None:
+        lists = {"font": list(SHIPPED), "material": list(MATERIALS), "choice": list(self.options)}
+        return lists.get(self.type)
+
+    def read(self, value: str | float, unit: str = "mm") -> str | float:
+        """A typed value, checked. Raises CommandRefused or UnknownChoice."""
+        if self.type == "length":
+            return self._length(value, unit)
+        value = str(value)
+        if self.type == "font":
+            return font_id(value)
+        if self.choices is not None and value not in self.choices:
+            raise UnknownChoice(self.title.lower(), value, self.choices)
+        if self.type == "text" and not value.strip():
+            raise CommandRefused(self.title, "type at least one letter")
+        return value
+
+    def _length(self, value: str | float, unit: str) -> float:
+        try:
+            length = read_length(value, unit) if isinstance(value, str) else float(value)
+        except BadLength as error:
+            raise CommandRefused(self.title, str(error)) from None
+        if not (0 <= length <= LARGEST) or (length == 0 and not self.zero):
+            least = "0" if self.zero else "more than 0"
+            raise CommandRefused(self.title, f"must be {least} to {LARGEST:g} mm; {length:g} mm is not")
+        return length
+
+
+@dataclass(frozen=True)
+class Starter:
+    """A construction: `group` is the kind of work it is shown under, `summary` one line about the result."""
+
+    id: str
+    title: str
+    group: Literal["hull", "plate", "stencil", "window", "badge"]
+    summary: str
+    settings: tuple[Setting, ...]
+    construct: Callable[[Values], Design]
+
+    def make(self, values: Mapping[str, str | float], unit: str = "mm") -> Design:
+        """A design from settings as typed; those not given take their defaults.
+
+        Raises UnknownChoice for a setting that is not there, CommandRefused for a value that will not do.
+        """
+        known = {setting.name: setting for setting in self.settings}
+        for name in values:
+            if name not in known:
+                raise UnknownChoice(f"setting of {self.id}", name, known)
+        full = {name: setting.read(values.get(name, setting.default), unit) for name, setting in known.items()}
+        return check_whole(self.construct(full))
+
+
+def lines_of(design: Design, text: str, font: str, height: float) -> list[Line]:
+    """Typed words as lines of lettering; line breaks part them. Raises CommandRefused where they are too many."""
+    rows = [row.replace("\t", " ") for row in text.replace("\r", "").split("\n")]
+    rows = [row for row in rows if row.strip()]
+    try:
+        return [Line(id=design.fresh("line"), text=row, font=font, height=height) for row in rows]
+    except ValueError as error:
+        raise CommandRefused("Text", str(error.errors()[0]["ctx"]["error"])) from None  # type: ignore[attr-defined]
+
+
+FONT = Setting("font", "Font", "font", "alfa-slab-one")

@@ -1,0 +1,42 @@
+"""Words opened in a sheet that grows with them; counters are bridged."""
+
+from jigger.core.design.model import Bridges, Design, Layer, Lettering, Place, Shape, SheetPart
+from jigger.core.design.starters.base import FONT, Setting, Starter, Values, lines_of
+
+
+def construct(values: Values) -> Design:
+    design = Design(name=" ".join(values["text"].split())[:200])
+    words = Lettering(
+        id=design.fresh("part"), lines=lines_of(design, values["text"], values["font"], values["height_mm"])
+    )
+    margin = values["margin_mm"]
+    sheet = Shape(
+        id=design.fresh("part"), name="Plate", form="plate", around=words.id, margin_x=margin, margin_y=margin,
+        corner=values["corner"], radius=margin / 2, hole=values["hole_mm"], inset=margin / 2,
+        place=Place(on=words.id),
+    )  # fmt: skip
+    layer = Layer(
+        id=design.fresh("layer"), material=values["material"], build="open", sheet=SheetPart(part=sheet.id),
+        bridges=Bridges(width=values["bridge_mm"] or None), parts=[sheet, words],
+    )  # fmt: skip
+    design.layers = [layer]
+    return design
+
+
+STENCIL_PLATE = Starter(
+    "stencil-plate",
+    "Stencil plate",
+    "stencil",
+    "Words opened in one sheet, every counter held by bridges.",
+    (
+        Setting("text", "Words", "text", "MOORINGS"),
+        FONT,
+        Setting("height_mm", "Height of capitals", "length", 40.0),
+        Setting("margin_mm", "Margin round the words", "length", 20.0),
+        Setting("corner", "Corners", "choice", "round", options=("square", "round", "scooped")),
+        Setting("hole_mm", "Screw holes", "length", 0.0, zero=True),
+        Setting("bridge_mm", "Bridge width (0 as the material asks)", "length", 0.0, zero=True),
+        Setting("material", "Material", "material", "stencil-film-025"),
+    ),
+    construct,
+)

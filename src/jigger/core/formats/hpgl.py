@@ -1,0 +1,39 @@
+"""The cut file as HPGL: 40 units a millimetre, the exact closed contours, uncompensated."""
+
+import numpy as np
+
+from jigger.core.cut.order import ordered_contours
+from jigger.core.design.built import Built
+from jigger.core.errors import CommandRefused
+from jigger.core.geometry.curves import Floats
+
+UNITS_PER_MM = 40  # the plotter unit of the language, 0.025 mm
+CHUNK = 100  # coordinate pairs to one PD, for machines with short buffers
+
+
+def write_hpgl(built: Built) -> str:
+    """Every layer's contours, a pen a layer, origin at the corner of the box of all kept material.
+
+    Raises CommandRefused where nothing is kept.
+    """
+    box = built.box
+    if box is None:
+        raise CommandRefused("Export", "there is nothing to cut in this design")
+    rows = ["IN;PA;"]
+    for pen, layer in enumerate(built.layers, start=1):
+        shifted = layer.kept.moved(-box[0], -box[1])
+        rows.append(f"SP{pen};VS{round(layer.material.speed / 10)};FS{layer.material.force};")
+        rows += [contour_hpgl(contour) for contour in ordered_contours(shifted, (0.0, 0.0))]
+    rows.append("PU0,0;SP0;")
+    return "\n".join(rows) + "\n"
+
+
+def contour_hpgl(contour: Floats) -> str:
+    """One closed contour: up to its start, down round it. Points that fall on one unit are sent once."""
+    units = np.rint(contour * UNITS_PER_MM).astype(int)
+    kept = units[np.r_[True, (np.diff(units, axis=0) != 0).any(axis=1)]]
+    start, rest = kept[0], kept[1:]
+    words = [f"PU{start[0]},{start[1]};"]
+    for first in range(0, len(rest), CHUNK):
+        words.append("PD" + ",".join(f"{x},{y}" for x, y in rest[first : first + CHUNK]) + ";")
+    return "".join(words)

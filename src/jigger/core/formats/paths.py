@@ -1,0 +1,20 @@
+"""Regions as SVG path data, y turned down."""
+
+from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.region import Region
+
+
+def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int = 4) -> str:
+    """Closed subpaths with absolute coordinates: x − left, top − y, in mm; even-odd fill gives the region."""
+    return "".join(_ring(ring, left, top, places) for ring in region.rings())
+
+
+def _ring(ring: Floats, left: float, top: float, places: int) -> str:
+    points = ring[:-1].round(places + 2)
+    words = " ".join(f"{_number(x - left, places)},{_number(top - y, places)}" for x, y in points.tolist())
+    return f"M{words}Z"
+
+
+def _number(value: float, places: int) -> str:
+    text = f"{value:.{places}f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text

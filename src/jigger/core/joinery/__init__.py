@@ -1,0 +1,1 @@
+"""Areas joined, opened and held together: shapes, joins, pieces and bridging."""

@@ -1,0 +1,13 @@
+"""How a part meets what was built before it in its layer."""
+
+from jigger.core.geometry.region import Region, difference, union
+
+
+def weld(built: Region, part: Region) -> Region:
+    """R ∪ P."""
+    return union((built, part))
+
+
+def knock_out(built: Region, part: Region, gap: float, tolerance: float) -> Region:
+    """R − grow(P, gap), gap ≥ 0 in mm, its arcs within `tolerance`."""
+    return difference(built, part.grown(gap, tolerance))

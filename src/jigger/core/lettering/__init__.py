@@ -1,0 +1,1 @@
+"""Text to glyph areas: the letter case, faces, shaping and setting. Font objects stay inside `face`."""

@@ -1,0 +1,129 @@
+"""One font: its glyph outlines, metrics and shaping. The only module that holds font objects."""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+import shapely
+import uharfbuzz as hb
+
+from jigger.core.geometry.curves import Contour, FlatContour, Floats, flatten
+from jigger.core.geometry.winding import nonzero_area
+
+# Tracked letters must not be drawn as one glyph, nor joined by context.
+UNJOINED = {"liga": False, "clig": False, "dlig": False, "calt": False}
+
+
+@dataclass(frozen=True)
+class ShapedGlyph:
+    """One glyph of a shaped run, font units: `cluster` is the index of its first character."""
+
+    glyph: int
+    cluster: int
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class FlatGlyph:
+    """A glyph's area in font units with its flattened contours."""
+
+    area: object
+    contours: tuple[FlatContour, ...]
+
+
+class Face:
+    """A font by its bytes. `hash` names the bytes in cache keys; `name` is for people."""
+
+    def __init__(self, data: bytes, digest: str, name: str):
+        self.hash = digest
+        self.name = name
+        self._font = hb.Font(hb.Face(data))
+        self.units_per_em: int = self._font.face.upem
+
+    @cached_property
+    def cap_height(self) -> float:
+        """Height of a flat capital, font units, measured on H; fonts without capitals use 0.7 em."""
+        for letter in "HIEX":
+            glyph = self._font.get_nominal_glyph(ord(letter))
+            if glyph:
+                area = self.glyph(glyph, 1.0).area
+                if not area.is_empty:
+                    return float(area.bounds[3])
+        return 0.7 * self.units_per_em
+
+    def has(self, character: str) -> bool:
+        return bool(self._font.get_nominal_glyph(ord(character)))
+
+    def shape(self, text: str, joined: bool = True) -> tuple[list[ShapedGlyph], list[float], float]:
+        """Shape one line: glyphs in visual order with pen positions, their advances, the whole advance.
+
+        `joined` False switches ligatures and contextual joins off, as tracking does. Font units.
+        """
+        buffer = hb.Buffer()
+        buffer.cluster_level = hb.BufferClusterLevel.MONOTONE_CHARACTERS
+        buffer.add_str(text)
+        buffer.guess_segment_properties()
+        hb.shape(self._font, buffer, {} if joined else dict(UNJOINED))
+        glyphs, advances, pen = [], [], 0.0
+        for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            glyphs.append(ShapedGlyph(info.codepoint, info.cluster, pen + position.x_offset, position.y_offset))
+            advances.append(float(position.x_advance))
+            pen += position.x_advance
+        return glyphs, advances, pen
+
+    def outline(self, glyph: int) -> tuple[Contour, ...]:
+        """The glyph's contours as the font's designer drew them, font units."""
+        pen = _Pen()
+        self._font.draw_glyph(glyph, _draw_functions(), pen)
+        return tuple(pen.contours)
+
+    def glyph(self, glyph: int, tolerance: float) -> FlatGlyph:
+        """The glyph flattened within `tolerance` font units (rounded down to a power of two, so sizes share)."""
+        return self._flat(glyph, math.floor(math.log2(tolerance)))
+
+    @lru_cache(maxsize=4096)  # noqa: B019 - faces live as long as the process
+    def _flat(self, glyph: int, exponent: int) -> FlatGlyph:
+        contours = tuple(flatten(contour, 2.0**exponent) for contour in self.outline(glyph))
+        area = nonzero_area([contour.points for contour in contours])
+        shapely.prepare(area)
+        return FlatGlyph(area, contours)
+
+
+class _Pen:
+    """Collects HarfBuzz's drawing calls as contours."""
+
+    def __init__(self) -> None:
+        self.contours: list[Contour] = []
+        self._segments: list[Floats] = []
+        self._start = self._at = (0.0, 0.0)
+
+    def move_to(self, x: float, y: float) -> None:
+        self.close()
+        self._start = self._at = (x, y)
+
+    def curve_to(self, points: Iterable[tuple[float, float]]) -> None:
+        controls = [self._at, *points]
+        if any(point != self._at for point in controls[1:]):
+            self._segments.append(np.array(controls, float))
+        self._at = controls[-1]
+
+    def close(self) -> None:
+        if self._at != self._start:
+            self.curve_to([self._start])
+        if self._segments:
+            self.contours.append(Contour(tuple(self._segments)))
+        self._segments = []
+
+
+@lru_cache(maxsize=1)
+def _draw_functions() -> hb.DrawFuncs:
+    functions = hb.DrawFuncs()
+    functions.set_move_to_func(lambda x, y, pen: pen.move_to(x, y))
+    functions.set_line_to_func(lambda x, y, pen: pen.curve_to([(x, y)]))
+    functions.set_quadratic_to_func(lambda cx, cy, x, y, pen: pen.curve_to([(cx, cy), (x, y)]))
+    functions.set_cubic_to_func(lambda ax, ay, bx, by, x, y, pen: pen.curve_to([(ax, ay), (bx, by), (x, y)]))
+    functions.set_close_path_func(lambda pen: pen.close())
+    return functions

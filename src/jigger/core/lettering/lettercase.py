@@ -1,0 +1,70 @@
+"""The letter case: the fonts that ship with Jigger, found by id or by family name."""
+
+import hashlib
+import re
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Protocol
+
+from jigger.core.errors import UnknownChoice
+from jigger.core.lettering.face import Face
+
+FOLDER = Path(__file__).parent / "fonts"
+
+
+@dataclass(frozen=True)
+class FontEntry:
+    """One shipped font: `character` says in a few words what it looks like."""
+
+    id: str
+    family: str
+    character: str
+
+
+SHIPPED: dict[str, FontEntry] = {
+    entry.id: entry
+    for entry in (
+        FontEntry("pacifico", "Pacifico", "joined script"),
+        FontEntry("lobster", "Lobster", "joined script, bold"),
+        FontEntry("leckerli-one", "Leckerli One", "brush script"),
+        FontEntry("great-vibes", "Great Vibes", "formal script"),
+        FontEntry("alfa-slab-one", "Alfa Slab One", "heavy slab"),
+        FontEntry("graduate", "Graduate", "varsity"),
+        FontEntry("anton", "Anton", "condensed sans"),
+        FontEntry("jost", "Jost Bold", "geometric sans"),
+        FontEntry("cinzel", "Cinzel Bold", "engraved capitals"),
+        FontEntry("pirata-one", "Pirata One", "blackletter"),
+        FontEntry("saira-stencil-one", "Saira Stencil One", "all-stencil"),
+    )
+}
+
+
+class Fonts(Protocol):
+    """Where a build gets its faces; raises UnknownChoice for a font that is not there."""
+
+    def face(self, font: str) -> Face: ...
+
+
+class LetterCase:
+    """The shipped fonts. Faces are loaded once and shared."""
+
+    def face(self, font: str) -> Face:
+        return _shipped_face(font_id(font))
+
+
+def font_id(name: str) -> str:
+    """The id of a font given by id or family name in any case. Raises UnknownChoice."""
+    slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
+    by_family = {re.sub(r"[^a-z0-9]+", "-", entry.family.lower()): entry.id for entry in SHIPPED.values()}
+    if slug in SHIPPED:
+        return slug
+    if slug in by_family:
+        return by_family[slug]
+    raise UnknownChoice("font", name, SHIPPED)
+
+
+@cache
+def _shipped_face(font: str) -> Face:
+    data = (FOLDER / f"{font}.ttf").read_bytes()
+    return Face(data, hashlib.sha256(data).hexdigest(), SHIPPED[font].family)
