@@ -2,8 +2,6 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design, Layer, SheetPart
@@ -104,8 +102,8 @@ def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
         message = f"the bridge you placed on {_called(owner, letters)} no longer fits there; move or remove it"
         yield Finding("bridge-lost", "warn", region.inside_point, message)
     if built.bridges:
-        thinnest = min(built.bridges, key=lambda bridge: _width(bridge.strip.corners))
-        width = _width(thinnest.strip.corners)
+        thinnest = min(built.bridges, key=lambda bridge: bridge.width)
+        width = thinnest.width
         if width < built.material.least_strip - 1e-6:
             message = f"bridges of {width:.2f} mm are thinner than this material holds"
             yield Finding("thin-bridge", "stop", thinnest.strip.start, message, width, built.material.least_strip)
@@ -142,8 +140,3 @@ def _called(owner: str, letters: dict[str, str]) -> str:
 def _middle(region: Region) -> tuple[float, float] | None:
     box = region.bounds
     return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if box else None
-
-
-def _width(corners: tuple[tuple[float, float], ...]) -> float:
-    return float(np.hypot(corners[1][0] - corners[0][0], corners[1][1] - corners[0][1]))
-

@@ -111,13 +111,20 @@ def _where(location: tuple[int | str, ...], data: Any) -> str:
         if step in ("lettering", "shape", "part", "margin") and not (isinstance(here, dict) and step in here):
             continue  # the tag of a choice, not a field
         here = here[step] if isinstance(here, (list, dict)) and _has(here, step) else None
-        if isinstance(here, dict) and (here.get("name") or here.get("text") or here.get("id")):
-            name, words = f"“{here.get('name') or here.get('text') or here.get('id')}”", []
+        if isinstance(here, dict) and (title := _title(here)):
+            name, words = f"“{title}”", []
         elif isinstance(step, str):
             words.append(WORDS.get(step, step.replace("_", " ")))
         else:
             words.append(str(step + 1))
     return ", ".join(filter(None, [name, " ".join(words)]))
+
+
+def _title(here: dict[str, Any]) -> str | None:
+    """What a person calls an element: its name, its words, or at least its id."""
+    lines = here.get("lines")
+    words = lines[0].get("text") if isinstance(lines, list) and lines and isinstance(lines[0], dict) else None
+    return here.get("name") or here.get("text") or words or here.get("id")
 
 
 def _has(here: list[Any] | dict[Any, Any], step: int | str) -> bool:

@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -84,6 +84,11 @@ class _Lookup:
             frozenset(self.traces[self.owner[i]].origin(int(self.row[i])) for i in range(a, b))
             for a, b in zip(first, last, strict=True)
         ]
+
+
+@lru_cache(maxsize=16)  # the pieces of one region share its traces
+def _lookup(traces: tuple[Trace, ...]) -> _Lookup:
+    return _Lookup(traces)
 
 
 def _keys(points: Floats) -> NDArray[np.complex128]:
@@ -186,15 +191,14 @@ class Region:
 
     def owners(self) -> Counter[str]:
         """How many boundary vertices come from each letter or part."""
-        lookup = _Lookup(self.traces)
         found: Counter[str] = Counter()
-        for origins in lookup.origins(shapely.get_coordinates(self.geometry)):
+        for origins in self.origins(shapely.get_coordinates(self.geometry)):
             found.update({origin.owner for origin in origins})
         return found
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
         """For each point (n, 2) that is a vertex of this region, where it was born; empty where newly made."""
-        return _Lookup(self.traces).origins(np.asarray(points, float))
+        return _lookup(self.traces).origins(np.asarray(points, float))
 
 
 EMPTY = Region(MultiPolygon())

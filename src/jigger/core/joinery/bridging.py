@@ -64,8 +64,9 @@ class Bridge:
     length: float
 
     @property
-    def key(self) -> BridgeKey:
-        return self.owner, self.counter, self.number
+    def width(self) -> float:
+        (x1, y1), (x2, y2) = self.strip.corners[:2]
+        return float(np.hypot(x2 - x1, y2 - y1))
 
 
 @dataclass(frozen=True)
@@ -104,8 +105,8 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
                 if not any(_same_place(strip, other.strip, rules.width) for other in bridges):
                     bridges.append(_bridge(counters[i], number, by_hand, strip))
     taken = {key[:2] for key, share in edits.items() if share is None}
-    bridges += _second_round(kept, bridges, counters, taken, rules)
-    return Held(_joined(kept, bridges), tuple(bridges), tuple(counters), tuple(lost))
+    joined = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)
+    return Held(joined, tuple(bridges), tuple(counters), tuple(lost))
 
 
 def _edited(
@@ -133,30 +134,28 @@ def _edited(
 
 
 def _second_round(
-    kept: Region, bridges: list[Bridge], counters: list[Counter], taken: set[tuple[str, int]], rules: BridgeRules
-) -> list[Bridge]:
-    """Bridges for islands that hold only each other: the group of them is one island more, solved as such.
+    joined: Region, bridges: list[Bridge], counters: list[Counter], taken: set[tuple[str, int]], rules: BridgeRules
+) -> Region:
+    """Add bridges for islands that hold only each other: a group of them is one island more, solved as such.
 
-    Counters from which the person took a bridge stay as they are: loose, and reported.
+    Counters from which the person took a bridge stay as they are: loose, and reported. Returns the area with
+    what was added, and lengthens `bridges`.
     """
-    added: list[Bridge] = []
     for _ in range(4):
-        groups, cells = _counters(count_pieces(_joined(kept, bridges + added)))
-        known = {(counter.owner, counter.number): counter for counter in counters}
-        found = False
-        for group, cell in zip(groups, cells, strict=True):
-            members = [key for key, counter in known.items() if group.region.contains_point(*counter.region.inside_point)]
-            if not members or taken & set(members):
+        added: list[Bridge] = []
+        for group, cell in zip(*_counters(count_pieces(joined)), strict=True):
+            members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
+            if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
-            strips = _shortest(cell, False, rules)
-            if strips:
-                key = members[0]
-                number = 1 + max((b.number for b in bridges + added if (b.owner, b.counter) == key), default=-1)
-                added.append(_bridge(known[key], number, False, strips[0]))
-                found = True
-        if not found:
+            for strip in _shortest(cell, False, rules):
+                first = members[0]
+                numbers = [b.number for b in bridges if (b.owner, b.counter) == (first.owner, first.number)]
+                added.append(_bridge(first, 1 + max(numbers, default=-1), False, strip))
+        if not added:
             break
-    return added
+        bridges += added
+        joined = _joined(joined, added)
+    return joined
 
 
 def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
@@ -263,18 +262,19 @@ def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], wid
 
 def _tolerable(cell: Cell, width: float) -> float:
     """The worst score worth keeping a preferred direction for: twice the shortest crossing there is, and a width."""
-    shortest = min(
-        (float(cross(cell, d, _columns([turned(cell.island, d)], width), width).score.min()) for d in (*_UPRIGHT, *_LEVEL, *_OBLIQUE)),
-        default=np.inf,
-    )  # fmt: skip
+    shortest = np.inf
+    for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
+        columns = _columns([turned(cell.island, direction)], width, most=4)
+        shortest = min(shortest, float(cross(cell, direction, columns, width).score.min()))
     return 2.0 * shortest + 1.5 * width
 
 
-def _columns(islands: list[Floats], width: float) -> Floats:
-    """Columns to try across some islands in a turned frame: the middle and steps of a sixth of a bridge."""
+def _columns(islands: list[Floats], width: float, most: int = 24) -> Floats:
+    """Columns to try across some islands in a turned frame: the middle, and to each side up to `most` steps,
+    of a sixth of a bridge where that is enough."""
     low = min(ring[:, 0].min() for ring in islands)
     high = max(ring[:, 0].max() for ring in islands)
-    half = max(2, min(24, int(np.ceil((high - low) / 2 / (width / 6)))))
+    half = max(2, min(most, int(np.ceil((high - low) / 2 / (width / 6)))))
     return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
 
 

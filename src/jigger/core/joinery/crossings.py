@@ -7,7 +7,10 @@ from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import Floats
 
-LINES = 5  # parallel lines across a strip at which its ends are measured
+# Lines along a strip at which its ends are measured, in widths from its middle; the outermost lie beside it
+# and tell of corners nearby.
+LINES = np.array([-0.85, -0.5, -0.25, 0.0, 0.25, 0.5, 0.85])
+MIDDLE, WITHIN, BESIDE = 3, slice(1, 6), (0, 6)
 
 
 @dataclass(frozen=True)
@@ -54,25 +57,30 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     """Measure a strip of `width` at every column and score it.
 
     The score is its mean length, plus what its ends are out of square (weighted 1.2), plus its distance
-    from the middle of the island (weighted 0.35): short, square, central crossings win.
+    from the middle of the island (0.5), plus what the edges fall away just beside it, up to a width (0.3):
+    short, square, central crossings clear of corners win.
     """
-    offsets = np.linspace(-width / 2, width / 2, LINES)
-    lines = (columns[:, None] + offsets[None, :]).ravel()
+    lines = (columns[:, None] + LINES[None, :] * width).ravel()
+    shape = (len(columns), len(LINES))
     island = turned(cell.island, direction)
-    exits = _highest(island, lines).reshape(len(columns), LINES)
-    middle = exits[:, LINES // 2]
-    exits = np.where(np.isfinite(exits), exits, middle[:, None])  # strips may be wider than a slit of an island
+    exits = _highest(island, lines).reshape(shape)
+    beside_misses = np.isnan(exits)
+    exits = np.where(beside_misses, exits[:, MIDDLE, None], exits)  # a strip may be wider than a slit of an island
     around = [turned(ring, direction) for ring in cell.others]
-    edge = _next_above(around[:1], lines, exits.ravel())
-    entries = np.minimum(edge, _next_above(around[1:], lines, exits.ravel())).reshape(len(columns), LINES)
-    on_edge = (edge.reshape(len(columns), LINES) <= entries).all(axis=1)
-    low, high = exits.min(axis=1), exits.max(axis=1)
-    entry_low, entry_high = entries.min(axis=1), entries.max(axis=1)
+    edge = _next_above(around[:1], lines, exits.ravel()).reshape(shape)
+    entries = np.minimum(edge, _next_above(around[1:], lines, exits.ravel()).reshape(shape))
+    low, high = exits[:, WITHIN].min(axis=1), exits[:, WITHIN].max(axis=1)
+    entry_low, entry_high = entries[:, WITHIN].min(axis=1), entries[:, WITHIN].max(axis=1)
     with np.errstate(invalid="ignore"):
         skew = (high - low) + (entry_high - entry_low)
         centre = (island[:, 0].min() + island[:, 0].max()) / 2
-        score = (entries - exits).mean(axis=1) + 1.2 * skew + 0.35 * np.abs(columns - centre)
+        score = (entries - exits)[:, WITHIN].mean(axis=1) + 1.2 * skew + 0.5 * np.abs(columns - centre)
+        for line in BESIDE:
+            falls = np.abs(exits[:, line] - exits[:, MIDDLE]), np.abs(entries[:, line] - entries[:, MIDDLE])
+            score += 0.3 * np.where(beside_misses[:, line], width, np.minimum(falls[0], width))
+            score += 0.3 * np.minimum(falls[1], width)
         fits = np.isfinite(score) & (skew <= 3 * width)
+    on_edge = (edge <= entries)[:, WITHIN].all(axis=1)
     score = np.where(fits, score, np.inf)
     return Crossings(columns, low, high, entry_low, entry_high, score, np.where(on_edge, score, np.inf))
 

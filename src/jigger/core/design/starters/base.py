@@ -53,8 +53,8 @@ class Setting:
         except BadLength as error:
             raise CommandRefused(self.title, str(error)) from None
         if not (0 <= length <= LARGEST) or (length == 0 and not self.zero):
-            least = "0" if self.zero else "more than 0"
-            raise CommandRefused(self.title, f"must be {least} to {LARGEST:g} mm; {length:g} mm is not")
+            least = "at least 0" if self.zero else "more than 0"
+            raise CommandRefused(self.title, f"must be {least} and at most {LARGEST:.0f} mm; {length:.10g} mm is not")
         return length
 
 

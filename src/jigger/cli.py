@@ -1,0 +1,201 @@
+"""The command line: the same services as the web, for scripts and tests.
+
+Exit codes: 0 done (check: ready), 1 not ready, 2 refused, with the reason on standard error. Standard
+output is JSON only where `--json` is given.
+"""
+
+import argparse
+import json
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+from jigger.core.checks.findings import Report
+from jigger.core.design.document import read_design, schema, write_design
+from jigger.core.design.starters import STARTERS, starter
+from jigger.core.errors import CommandRefused, JiggerError
+from jigger.services.settings import Settings, address
+from jigger.services.workshop import Workshop
+
+
+def main(arguments: list[str] | None = None) -> int:
+    parser = _parser()
+    options = parser.parse_args(arguments)
+    try:
+        return int(options.run(options) or 0)
+    except JiggerError as error:
+        print(f"jigger: {error}", file=sys.stderr)
+        if getattr(options, "json", False):
+            _print_json({"refused": str(error), "where": getattr(error, "where", None)})
+        return 2
+    except OSError as error:
+        print(f"jigger: {error.filename or ''}: {error.strerror or error}", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="jigger", description="Lettering that is cut.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    def add(name: str, run: Any, help: str) -> argparse.ArgumentParser:
+        command = commands.add_parser(name, help=help, description=help)
+        command.set_defaults(run=run)
+        return command
+
+    demo = add("demo", _demo, "set up, load the demo boatyard, start the plotter and serve")
+    demo.add_argument("--reset", action="store_true", help="throw the demo's data away first")
+    serve = add("serve", _serve, "serve the application on the data folder (JIGGER_DATA)")
+    for command in (demo, serve):
+        command.add_argument("--port", type=int, help="port to serve on")
+        command.add_argument("--data", type=Path, help="the folder that holds everything")
+    add("starters", _starters, "list the starters and their settings").add_argument("--json", action="store_true")
+    new = add("new", _new, "make a design from a starter")
+    new.add_argument("starter")
+    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE")
+    new.add_argument("-o", "--output", required=True, type=Path)
+    check = add("check", _check, "check a design file")
+    check.add_argument("file", type=Path)
+    check.add_argument("--json", action="store_true")
+    export = add("export", _export, "write a design's cut file: .svg or .plt")
+    export.add_argument("file", type=Path)
+    export.add_argument("-o", "--output", required=True, type=Path)
+    bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
+    bench.add_argument("name", nargs="?")
+    bench.add_argument("--json", action="store_true")
+    add("schema", lambda _: _print_json(schema()), "print the JSON schema of the design document")
+    plotter = add("plotter", _plotter, "run the simulated plotter by itself")
+    plotter.add_argument("--haste", type=float, default=1.0)
+    return parser
+
+
+def _starters(options: argparse.Namespace) -> None:
+    rows = [
+        {"id": s.id, "title": s.title, "settings": [
+            {"name": x.name, "type": x.type, "default": x.default, "unit": x.unit, "choices": x.choices}
+            for x in s.settings]}
+        for s in STARTERS.values()
+    ]  # fmt: skip
+    if options.json:
+        return _print_json(rows)
+    for s in STARTERS.values():
+        print(f"{s.id}: {s.summary}")
+        for x in s.settings:
+            unit = f" {x.unit}" if x.unit else ""
+            print(f"    {x.name} = {x.default}{unit}  ({x.title})")
+
+
+def _new(options: argparse.Namespace) -> None:
+    values = {}
+    for pair in options.set:
+        name, equals, value = pair.partition("=")
+        if not equals:
+            raise CommandRefused(pair, "write it as NAME=VALUE")
+        values[name] = value.replace("\\n", "\n")
+    design = starter(options.starter).make(values)
+    options.output.write_text(write_design(design), encoding="utf-8")
+    print(f"{options.output}: {design.name}")
+
+
+def _check(options: argparse.Namespace) -> int:
+    report = Workshop().report(read_design(options.file.read_bytes()))
+    if options.json:
+        _print_json(report_data(report))
+    else:
+        for layer in report.layers:
+            print(f"{layer.name}: {layer.pieces} pieces, {layer.holes} holes, {layer.islands} islands, "
+                  f"{layer.area:.1f} mm², outline {layer.outline:.1f} mm")  # fmt: skip
+        for finding in report.all_findings:
+            print(f"{finding.severity}: {finding.message} (at {finding.at[0]:.1f}, {finding.at[1]:.1f})")
+        print("ready" if report.ready else "not ready")
+    return 0 if report.ready else 1
+
+
+def report_data(report: Report) -> dict[str, Any]:
+    """A report as `check --json` gives it."""
+    layers = [
+        {"id": x.id, "name": x.name, "material": x.material, "pieces": x.pieces, "holes": x.holes,
+         "islands": x.islands, "area_mm2": round(x.area, 4), "outline_mm": round(x.outline, 4), "nodes": x.nodes,
+         "findings": [_finding(f) for f in x.findings]}
+        for x in report.layers
+    ]  # fmt: skip
+    return {"ready": report.ready, "layers": layers, "findings": [_finding(f) for f in report.findings]}
+
+
+def _finding(finding: Any) -> dict[str, Any]:
+    at = [round(value, 4) for value in finding.at]
+    return {"code": finding.code, "severity": finding.severity, "at": at, "measured": finding.measured,
+            "limit": finding.limit, "message": finding.message}  # fmt: skip
+
+
+def _export(options: argparse.Namespace) -> None:
+    workshop = Workshop()
+    writers = {".svg": workshop.svg, ".plt": workshop.hpgl}
+    write = writers.get(options.output.suffix.lower())
+    if write is None:
+        raise CommandRefused(str(options.output), "Jigger writes .svg and .plt")
+    design = read_design(options.file.read_bytes())
+    text = write(design)
+    options.output.write_text(text, encoding="utf-8")
+    if not workshop.report(design).ready:
+        print("jigger: written, but this design is not ready; see ./jigger check", file=sys.stderr)
+
+
+def _settings(options: argparse.Namespace, data: Path | None = None) -> Settings:
+    given = {"data": options.data or data, "port": options.port}
+    return Settings(**{name: value for name, value in given.items() if value is not None})
+
+
+def _demo(options: argparse.Namespace) -> None:
+    from jigger.services.demo import load_demo
+    from jigger.services.house import open_house
+
+    settings = _settings(options, Path("demo-data"))
+    if options.reset:
+        shutil.rmtree(settings.data, ignore_errors=True)
+    load_demo(open_house(settings).designs)
+    machine, front = address(settings.plotter), address(settings.plotter_panel)
+    plotter = subprocess.Popen(
+        [sys.executable, "-m", "jigger.machines.plotter", "--port", str(machine[1]), "--panel", str(front[1])]
+    )
+    try:
+        _run_server(settings)
+    finally:
+        plotter.terminate()
+
+
+def _serve(options: argparse.Namespace) -> None:
+    _run_server(_settings(options))
+
+
+def _run_server(settings: Settings) -> None:
+    import uvicorn
+
+    from jigger.web.app import create_app
+
+    print(f"Jigger is at http://{settings.host}:{settings.port}", flush=True)
+    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
+
+
+def _plotter(options: argparse.Namespace) -> None:
+    from jigger.machines.plotter import run
+
+    settings = Settings()
+    run(address(settings.plotter)[1], address(settings.plotter_panel)[1], options.haste)
+
+
+def _bench(options: argparse.Namespace) -> int:
+    home = Path(__file__).resolve().parents[2]
+    arguments = [options.name] * bool(options.name) + ["--json"] * options.json
+    path = os.pathsep.join([str(home), str(home / "src")])
+    return subprocess.call([sys.executable, "-m", "bench", *arguments], cwd=home, env={**os.environ, "PYTHONPATH": path})
+
+
+def _print_json(data: Any) -> None:
+    print(json.dumps(data, ensure_ascii=False, indent=1))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,389 @@
+"""Edits of a design. Each is a value: it says what it changes, what it watches, and how it is called.
+
+`apply` gives a new, checked design or raises CommandRefused / DesignRefused; the old one is untouched.
+`watched` is the old value of the target: a command that arrives late still applies when it is unchanged.
+"""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+
+from jigger.core.design.document import from_data
+from jigger.core.design.model import (
+    BridgeEdit, Design, Layer, Lettering, Line, Place, Shape, SheetMargin, SheetPart,
+)  # fmt: skip
+from jigger.core.design.references import needs
+from jigger.core.errors import CommandRefused
+from jigger.core.lettering.lettercase import font_id
+from jigger.core.lettering.letters import match_letters, split_letters
+
+Scalar = str | float | bool | None
+
+FIELD_WORDS = {
+    "place.x": "position", "place.y": "position", "place.on": "placing", "place.by": "placing", "join.kind": "join",
+    "join.gap": "gap", "line_spacing": "line spacing", "margin_x": "margin", "margin_y": "margin",
+    "bridges.width": "bridge width", "bridges.direction": "bridge direction", "bridges.ends": "bridge ends",
+    "bridges.on": "bridges", "sheet.margin": "sheet margin", "build": "keep or open",
+}  # fmt: skip
+
+
+class _Command(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    def apply(self, design: Design) -> Design:
+        """The edited design, checked. Raises CommandRefused or DesignRefused."""
+        changed = design.model_copy(deep=True)
+        self._change(changed)
+        return from_data(changed.model_dump())
+
+    def _change(self, design: Design) -> None:
+        raise NotImplementedError
+
+    def label(self, design: Design) -> str:
+        """What is done, for “Undo: …”, said of the design before it."""
+        raise NotImplementedError
+
+    def watched(self, design: Design) -> Any:
+        """The target's old value; None where the command fits any state."""
+        return None
+
+    @property
+    def burst(self) -> str | None:
+        """Commands of the same burst, shortly after each other, are undone in one step."""
+        return None
+
+
+class SetText(_Command):
+    """Type a line's text; letters that stay keep their ids."""
+
+    do: Literal["set text"] = "set text"
+    part: str
+    line: str
+    text: str
+
+    def _change(self, design: Design) -> None:
+        line = find_line(find_lettering(design, self.part), self.line)
+        new = split_letters(self.text)
+        line.letters = match_letters(split_letters(line.text), line.ids, new, lambda: design.fresh("t"))
+        line.text = self.text
+
+    def label(self, design: Design) -> str:
+        return f"text of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return find_line(find_lettering(design, self.part), self.line).text
+
+    @property
+    def burst(self) -> str:
+        return f"text {self.line}"
+
+
+class Adjust(_Command):
+    """Set fields of the design, its surface, a layer, a part or a line; dots reach into a field's own."""
+
+    do: Literal["adjust"] = "adjust"
+    target: str
+    values: dict[str, Scalar]
+
+    def _change(self, design: Design) -> None:
+        for name, value in self.values.items():
+            holder, field = self._field(design, name)
+            value = font_id(str(value)) if field == "font" else value
+            setattr(holder, field, value)
+
+    def label(self, design: Design) -> str:
+        names = dict.fromkeys(FIELD_WORDS.get(name, name.split(".")[-1].replace("_", " ")) for name in self.values)
+        return f"{' and '.join(names)} of “{title_of(design, self.target)}”"
+
+    def watched(self, design: Design) -> Any:
+        return [getattr(*self._field(design, name)) for name in self.values]
+
+    def _field(self, design: Design, name: str) -> tuple[BaseModel, str]:
+        holder: Any = find_target(design, self.target)
+        *path, field = name.split(".")
+        for step in path:
+            holder = getattr(holder, step, None)
+        if field in ("id", "letters", "lines", "parts", "layers", "jigger", "serial", "kind") and name != "join.kind":
+            raise CommandRefused(title_of(design, self.target), f"“{name}” cannot be set")
+        if not isinstance(holder, BaseModel) or field not in type(holder).model_fields:
+            raise CommandRefused(title_of(design, self.target), f"it has no “{name}”")
+        return holder, field
+
+
+class Nudge(_Command):
+    """Move a part by dx, dy mm."""
+
+    do: Literal["nudge"] = "nudge"
+    part: str
+    dx: Annotated[float, Field(allow_inf_nan=False)]
+    dy: Annotated[float, Field(allow_inf_nan=False)]
+
+    def _change(self, design: Design) -> None:
+        place = find_part(design, self.part).place
+        place.x, place.y = round(place.x + self.dx, 4), round(place.y + self.dy, 4)
+
+    def label(self, design: Design) -> str:
+        return f"move of “{find_part(design, self.part).title}”"
+
+    @property
+    def burst(self) -> str:
+        return f"nudge {self.part}"
+
+
+class AddPart(_Command):
+    """Add a lettering part or a shape at the end of a layer, placed as the layer's first part is."""
+
+    do: Literal["add part"] = "add part"
+    layer: str
+    kind: Literal["lettering", "shape"]
+    form: Literal["disc", "ring", "rectangle", "plate"] = "disc"
+
+    def _change(self, design: Design) -> None:
+        layer = find_layer(design, self.layer)
+        near = next((part for part in layer.parts if isinstance(part, Lettering)), None)
+        on = "surface" if design.surface else "page"
+        if self.kind == "lettering":
+            like = near.lines[0] if near else Line(id="like", text="")
+            line = Line(id=design.fresh("line"), text="New words", font=like.font, height=like.height)
+            drop = -2 * like.height if near else 0.0
+            place = Place(on=near.place.on, x=near.place.x, y=near.place.y + drop) if near else Place(on=on)
+            layer.parts.append(Lettering(id=design.fresh("part"), lines=[line], place=place))
+            return
+        shape = Shape(id=design.fresh("part"), form=self.form, place=Place(on=on))
+        if self.form in ("rectangle", "plate"):
+            shape.width, shape.height, shape.corner = 160.0, 80.0, "round"
+        layer.parts.append(shape)
+
+    def label(self, design: Design) -> str:
+        return "new lettering" if self.kind == "lettering" else f"new {self.form}"
+
+
+class RemovePart(_Command):
+    """Remove a part; `frees` first settles the parts that refer to it where they are."""
+
+    do: Literal["remove part"] = "remove part"
+    part: str
+    frees: list[Adjust] = []
+
+    def _change(self, design: Design) -> None:
+        part = find_part(design, self.part)
+        for free in self.frees:
+            free._change(design)
+        waiting = [other.title for other in design.parts() if self.part in needs(other)]
+        if waiting:
+            raise CommandRefused(f"“{part.title}”", f"“{waiting[0]}” refers to it; place that elsewhere first")
+        for layer in design.layers:
+            layer.parts = [other for other in layer.parts if other.id != self.part]
+            if isinstance(layer.sheet, SheetPart) and layer.sheet.part == self.part:
+                layer.sheet = SheetMargin()
+            if isinstance(part, Lettering):
+                gone = {identity for line in part.lines for identity in line.ids}
+                layer.bridges.edits = [edit for edit in layer.bridges.edits if edit.letter not in gone]
+
+    def label(self, design: Design) -> str:
+        return f"removal of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return find_part(design, self.part).model_dump()
+
+
+class MovePart(_Command):
+    """Put a part at another place in the build, in its layer or another one."""
+
+    do: Literal["move part"] = "move part"
+    part: str
+    layer: str
+    index: Annotated[int, Field(ge=0)]
+
+    def _change(self, design: Design) -> None:
+        part, goal = find_part(design, self.part), find_layer(design, self.layer)
+        home = next(layer for layer in design.layers if part in layer.parts)
+        if home is not goal and isinstance(home.sheet, SheetPart) and home.sheet.part == part.id:
+            home.sheet = SheetMargin()
+        home.parts = [other for other in home.parts if other.id != part.id]
+        goal.parts = [*goal.parts[: self.index], part, *goal.parts[self.index :]]
+
+    def label(self, design: Design) -> str:
+        return f"order of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return [(layer.id, [part.id for part in layer.parts]) for layer in design.layers]
+
+
+class AddLine(_Command):
+    """Add a line below the last, in its font and size."""
+
+    do: Literal["add line"] = "add line"
+    part: str
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        last = part.lines[-1]
+        letters = [design.fresh("t") for _ in "line"]
+        part.lines.append(
+            Line(id=design.fresh("line"), text="line", letters=letters, font=last.font, height=last.height)
+        )
+
+    def label(self, design: Design) -> str:
+        return f"new line in “{find_part(design, self.part).title}”"
+
+
+class RemoveLine(_Command):
+    do: Literal["remove line"] = "remove line"
+    part: str
+    line: str
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        line = find_line(part, self.line)
+        if len(part.lines) == 1:
+            raise CommandRefused(f"“{part.title}”", "its last line stays; remove the part instead")
+        part.lines = [other for other in part.lines if other.id != line.id]
+
+    def label(self, design: Design) -> str:
+        return f"removal of a line of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return find_line(find_lettering(design, self.part), self.line).model_dump()
+
+
+class AddLayer(_Command):
+    do: Literal["add layer"] = "add layer"
+    material: str
+
+    def _change(self, design: Design) -> None:
+        design.layers.append(Layer(id=design.fresh("layer"), material=self.material))
+
+    def label(self, design: Design) -> str:
+        return "new layer"
+
+
+class RemoveLayer(_Command):
+    """Remove a layer with its parts; refused while parts elsewhere refer to one of them."""
+
+    do: Literal["remove layer"] = "remove layer"
+    layer: str
+
+    def _change(self, design: Design) -> None:
+        layer = find_layer(design, self.layer)
+        gone = {part.id for part in layer.parts}
+        for other in design.parts():
+            if other.id not in gone and gone & set(needs(other)):
+                raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")
+        design.layers = [other for other in design.layers if other.id != layer.id]
+
+    def label(self, design: Design) -> str:
+        return "removal of a layer"
+
+    def watched(self, design: Design) -> Any:
+        return find_layer(design, self.layer).model_dump()
+
+
+class EditBridge(_Command):
+    """Move a bridge to a share of its counter, or take it away (`along` None)."""
+
+    do: Literal["edit bridge"] = "edit bridge"
+    layer: str
+    letter: str
+    counter: int
+    number: int
+    along: float | None = None
+
+    def _change(self, design: Design) -> None:
+        bridges = find_layer(design, self.layer).bridges
+        edit = BridgeEdit(letter=self.letter, counter=self.counter, number=self.number, along=self.along)
+        bridges.edits = [*(old for old in bridges.edits if self._key(old) != self._key(edit)), edit]
+
+    def label(self, design: Design) -> str:
+        letter = design.letters().get(self.letter)
+        return f"bridge on {letter}" if letter else "bridge"
+
+    def watched(self, design: Design) -> Any:
+        edits = find_layer(design, self.layer).bridges.edits
+        return next((edit.along for edit in edits if self._key(edit) == (self.letter, self.counter, self.number)), "auto")
+
+    @staticmethod
+    def _key(edit: BridgeEdit) -> tuple[str, int, int]:
+        return edit.letter, edit.counter, edit.number
+
+
+class RestoreBridges(_Command):
+    """Forget every edit by hand: all bridges of a layer where they come by themselves."""
+
+    do: Literal["restore bridges"] = "restore bridges"
+    layer: str
+
+    def _change(self, design: Design) -> None:
+        find_layer(design, self.layer).bridges.edits = []
+
+    def label(self, design: Design) -> str:
+        return "automatic bridges"
+
+    def watched(self, design: Design) -> Any:
+        return [edit.model_dump() for edit in find_layer(design, self.layer).bridges.edits]
+
+
+Command = Annotated[
+    SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
+    | EditBridge | RestoreBridges,
+    Field(discriminator="do"),
+]  # fmt: skip
+COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)
+
+
+# Finding things by id, refusing with words
+
+
+def find_layer(design: Design, identity: str) -> Layer:
+    for layer in design.layers:
+        if layer.id == identity:
+            return layer
+    raise CommandRefused("", "this layer is no longer in the design")
+
+
+def find_part(design: Design, identity: str) -> Lettering | Shape:
+    for part in design.parts():
+        if part.id == identity:
+            return part
+    raise CommandRefused("", "this part is no longer in the design")
+
+
+def find_lettering(design: Design, identity: str) -> Lettering:
+    part = find_part(design, identity)
+    if not isinstance(part, Lettering):
+        raise CommandRefused(f"“{part.title}”", "it is not lettering")
+    return part
+
+
+def find_line(part: Lettering, identity: str) -> Line:
+    for line in part.lines:
+        if line.id == identity:
+            return line
+    raise CommandRefused(f"“{part.title}”", "this line is no longer there")
+
+
+def find_target(design: Design, identity: str) -> BaseModel:
+    """The design, its surface, or the layer, part or line of this id."""
+    if identity == "design":
+        return design
+    if identity == "surface" and design.surface:
+        return design.surface
+    for layer in design.layers:
+        if layer.id == identity:
+            return layer
+        for part in layer.parts:
+            if part.id == identity:
+                return part
+            if isinstance(part, Lettering):
+                for line in part.lines:
+                    if line.id == identity:
+                        return line
+    raise CommandRefused("", "what this edit was for is no longer in the design")
+
+
+def title_of(design: Design, identity: str) -> str:
+    found = find_target(design, identity)
+    if isinstance(found, Line):
+        return found.text
+    return getattr(found, "title", "") or getattr(found, "name", "") or identity
+

@@ -1,0 +1,112 @@
+"""The queue: jobs lined up for, on, and off the plotter. One thread sends; the rest is on disk."""
+
+import threading
+
+from jigger.core.errors import CommandRefused
+from jigger.machines.line import MachineGone, panel, send_program, split_contours
+from jigger.services.clock import now
+from jigger.services.designs import Designs
+from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED, Job, JobStore
+
+PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
+RESTARTED = "Jigger was stopped while this job was on the machine. Look at the machine, then send it again."
+
+
+class Queue:
+    """`machine` and `front` are the plotter's line and panel addresses."""
+
+    def __init__(self, jobs: JobStore, designs: Designs, machine: tuple[str, int], front: tuple[str, int]):
+        self._jobs, self._designs, self._machine, self._front = jobs, designs, machine, front
+        self._wake = threading.Event()
+        self._closing = False
+        self._thread: threading.Thread | None = None
+
+    def start(self) -> None:
+        """Begin sending; a job that was on the machine when Jigger stopped says so and waits for a person."""
+        self._jobs.stop_running(RESTARTED, now())
+        self._thread = threading.Thread(target=self._work, name="queue", daemon=True)
+        self._thread.start()
+
+    def close(self) -> None:
+        self._closing = True
+        self._wake.set()
+
+    def line_up(self, design_id: str) -> int:
+        """Pin the design's present state and line it up; the job's number. Raises CommandRefused."""
+        opened = self._designs.open(design_id)
+        program = self._designs.workshop.hpgl(opened.design)
+        material = ", ".join(dict.fromkeys(layer.material.name for layer in self._designs.workshop.exact(opened.design).layers))
+        total = float(len(split_contours(program)))
+        number = self._jobs.add(design_id, opened.design.name, opened.number, material, total, program, now())
+        self._wake.set()
+        return number
+
+    def again(self, job: int) -> None:
+        """Line a stopped or finished job up again. Raises CommandRefused while it waits or runs."""
+        found = self._jobs.get(job)
+        if found is None or found.state in (LINED_UP, ON):
+            raise CommandRefused("Job", "it is not in the queue, or is on its way already")
+        self._jobs.change(job, now(), state=LINED_UP, message="", done=0.0, picture="")
+        self._wake.set()
+
+    def remove(self, job: int) -> None:
+        self._jobs.remove(job)
+
+    def jobs(self) -> list[Job]:
+        return self._jobs.all()
+
+    def job(self, identity: int) -> Job | None:
+        return self._jobs.get(identity)
+
+    def picture(self, identity: int) -> str | None:
+        """What the plotter has drawn of a job, from the plotter alone; kept once the job is off."""
+        job = self._jobs.get(identity)
+        if job is None:
+            return None
+        if job.picture or job.state != ON:
+            return job.picture or None
+        try:
+            return panel(self._front, "picture", _title(job)).get("picture")
+        except MachineGone:
+            return None
+
+    def machine_state(self) -> str:
+        try:
+            return panel(self._front, "status").get("state") or "unknown"
+        except MachineGone:
+            return "switched off"
+
+    def order(self, do: str) -> None:
+        """A front-panel order. Raises CommandRefused."""
+        if do not in PANEL_ORDERS:
+            raise CommandRefused("Plotter", f"it has no “{do}”")
+        try:
+            panel(self._front, do)
+        except MachineGone as error:
+            raise CommandRefused("Plotter", str(error)) from None
+
+    def _work(self) -> None:
+        while not self._closing:
+            job = self._jobs.take_next(now())
+            if job is None:
+                self._wake.wait(1.0)
+                self._wake.clear()
+                continue
+            self._send(job)
+
+    def _send(self, job: Job) -> None:
+        def progress(done: int, waiting: str) -> None:
+            self._jobs.change(job.id, now(), done=float(done), message=waiting)
+
+        try:
+            send_program(self._machine, _title(job), job.program, progress)
+            picture = panel(self._front, "picture", _title(job)).get("picture") or ""
+            self._jobs.change(job.id, now(), state=OFF, done=job.total, message="", picture=picture)
+        except MachineGone as error:
+            self._jobs.change(job.id, now(), state=STOPPED, message=str(error))
+        except Exception as error:  # the queue must outlive any job
+            self._jobs.change(job.id, now(), state=STOPPED, message=f"It could not be sent: {error}")
+
+
+def _title(job: Job) -> str:
+    return f"job {job.id}"

@@ -1,0 +1,38 @@
+"""The demo boatyard: Withy Lock's designs, made the way a person makes them."""
+
+from jigger.core.design.commands import Adjust, SetText
+from jigger.core.design.model import Design, Lettering
+from jigger.core.design.starters import plain_lettering, starter
+from jigger.services.designs import Designs
+
+
+def demo_designs() -> list[Design]:
+    """The boatyard's designs in the order they came to be."""
+    merrow = plain_lettering("Merrow", [("Merrow", "pacifico", 90.0)], (520.0, 220.0))
+    heron = plain_lettering(
+        "Quiet Heron", [("Quiet Heron", "lobster", 70.0), ("WITHY LOCK", "cinzel", 24.0)], (560.0, 230.0)
+    )
+    badge = starter("initial-in-shape").make({"text": "W", "height_mm": 84, "size_mm": 100, "font": "graduate"})
+    badge = Adjust(target="design", values={"name": "Yard badge W"}).apply(badge)
+    number = starter("stencil-plate").make(
+        {"text": "WL 8064", "font": "anton", "height_mm": 60, "material": "oiled-card", "margin_mm": 24}
+    )
+    number = Adjust(target="design", values={"name": "Index number WL 8064"}).apply(number)
+    plate = starter("stencil-plate").make(
+        {"text": "PLOVER’S REST\nWITHY LOCK  EST MMXI", "font": "alfa-slab-one", "height_mm": 42, "corner": "scooped",
+         "material": "mild-steel", "margin_mm": 34, "hole_mm": 7}
+    )  # fmt: skip
+    words = next(part for part in plate.parts() if isinstance(part, Lettering))
+    plate = Adjust(target=words.lines[1].id, values={"height": 20.0}).apply(plate)
+    plate = SetText(part=words.id, line=words.lines[1].id, text="WITHY LOCK").apply(plate)
+    plate = Adjust(target="design", values={"name": "Plover’s Rest"}).apply(plate)
+    return [heron, badge, number, plate, merrow]
+
+
+def load_demo(designs: Designs) -> int:
+    """Fill an empty shelf with the demo designs; how many were added."""
+    if designs.listed():
+        return 0
+    for design in demo_designs():
+        designs.add(design, "demo design")
+    return len(demo_designs())

@@ -1,0 +1,178 @@
+"""Designs: the shelf, opening, editing, undo. Every accepted edit is on disk before the answer."""
+
+import secrets
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart, find_part
+from jigger.core.design.document import read_design, write_design
+from jigger.core.design.model import Design, Shape
+from jigger.core.design.starters import plain_lettering, starter
+from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.joinery.along import share_nearest
+from jigger.services.clock import now, seconds_since
+from jigger.services.workshop import Workshop
+from jigger.store.history import DesignStore, Head, History, Listed
+
+BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A design as the shelf holds it now."""
+
+    id: str
+    design: Design
+    seq: int
+    number: int
+    changed: str
+    undo: str | None
+    redo: str | None
+
+
+class LateEdit(JiggerError):
+    """The edit was made on an older state and its target has changed since; `opened` is the present one."""
+
+    def __init__(self, opened: Opened):
+        self.opened = opened
+        super().__init__("this was changed somewhere else meanwhile; look at it and edit again")
+
+
+class Designs:
+    def __init__(self, store: DesignStore, workshop: Workshop):
+        self._store, self.workshop = store, workshop
+
+    def listed(self) -> list[Listed]:
+        return self._store.listed()
+
+    def create(self, starter_id: str, values: Mapping[str, str], unit: str = "mm") -> str:
+        """A new design from a starter's settings as typed; its id. Raises JiggerError."""
+        chosen = starter(starter_id)
+        return self.add(chosen.make(values, unit), f"start from {chosen.title.lower()}")
+
+    def create_plain(self, name: str, font: str = "pacifico") -> str:
+        """A new design of one line of lettering on a surface; its id. Raises JiggerError."""
+        return self.add(plain_lettering(name, [(name.strip(), font, 60.0)], (600.0, 300.0)), "start from plain lettering")
+
+    def read_in(self, text: bytes) -> str:
+        """A design from a file; its id. Raises DesignRefused and leaves the shelf as it was."""
+        return self.add(read_design(text), "read from a file")
+
+    def add(self, design: Design, label: str) -> str:
+        identity = secrets.token_hex(5)
+        self._store.add(identity, design.name, write_design(design), label, now())
+        return identity
+
+    def open(self, identity: str) -> Opened:
+        """Raises NoSuchDesign."""
+        with self._store.reading(identity) as history:
+            return _opened(history.head)
+
+    def edit(self, identity: str, command: Command, seen: int | None = None) -> Opened:
+        """Apply a command to the design and keep it.
+
+        `seen` is the state the person edited: a late command applies when its target is as it was then.
+        Raises LateEdit, CommandRefused, DesignRefused, NoSuchDesign; the design is then as it was.
+        """
+        with self._store.writing(identity) as history:
+            head = history.head
+            design = read_design(head.snapshot)
+            if seen is not None and seen != head.seq and not _unchanged(command, history.snapshot_at(seen), design):
+                raise LateEdit(_opened(head))
+            after = command.apply(design)
+            if after == design:
+                return _opened(head)
+            burst = _burst(command, history, head)
+            history.record(after.name, write_design(after), command.label(design), command.model_dump_json(), burst, now())
+            return _opened(history.head)
+
+    def undo(self, identity: str) -> Opened:
+        with self._store.writing(identity) as history:
+            history.undo(now())
+            return self._renamed(history)
+
+    def redo(self, identity: str) -> Opened:
+        with self._store.writing(identity) as history:
+            history.redo(now())
+            return self._renamed(history)
+
+    def put_away(self, identity: str) -> None:
+        """Take a design off the shelf; its history stays on disk."""
+        with self._store.writing(identity) as history:
+            history.archive()
+
+    # Edits that need to know where things are
+
+    def move_bridge(
+        self, identity: str, layer: str, letter: str, counter: int, number: int, x: float, y: float, seen: int | None
+    ) -> Opened:
+        """Move a bridge to the place of its counter's edge nearest to a point in document mm."""
+        built = self.workshop.display(self.open(identity).design).layer(layer)
+        found = [c for c in built.counters if (c.owner, c.number) == (letter, counter)]
+        if not found:
+            raise CommandRefused("", "the counter of this bridge is no longer there")
+        along = round(share_nearest(found[0].outline, x, y), 5)
+        return self.edit(identity, EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along), seen)
+
+    def remove_part(self, identity: str, part: str, seen: int | None = None) -> Opened:
+        """Remove a part; what refers to it stays where it is, at the size it has."""
+        design = self.open(identity).design
+        built = self.workshop.display(design)
+        find_part(design, part)
+        frees = []
+        for other in design.parts():
+            values: dict[str, str | float | bool | None] = {}
+            if other.place.on == part:
+                values |= self._settled(design, other.id)
+            if isinstance(other, Shape) and other.around == part:
+                left, bottom, right, top = built.parts[other.id].region.bounds or built.parts[other.id].body
+                values |= {"around": None, "width": round(right - left, 3), "height": round(top - bottom, 3)}
+            if values:
+                frees.append(Adjust(target=other.id, values=values))
+        return self.edit(identity, RemovePart(part=part, frees=frees), seen)
+
+    def place_on(self, identity: str, part: str, on: str, seen: int | None = None) -> Opened:
+        """Place a part by something else: centred on it, or on the page exactly where it is now."""
+        design = self.open(identity).design
+        find_part(design, part)
+        values: dict[str, str | float | bool | None] = {"place.on": on, "place.x": 0.0, "place.y": 0.0}
+        if on == "page":
+            values = self._settled(design, part)
+        return self.edit(identity, Adjust(target=part, values=values), seen)
+
+    def _settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
+        """The placing on the page that leaves a part where it is."""
+        built = self.workshop.display(design).parts[part]
+        left, bottom, right, top = built.region.bounds or built.body
+        x, y = round((left + right) / 2, 4), round((bottom + top) / 2, 4)
+        return {"place.on": "page", "place.by": "ink", "place.x": x, "place.y": y}
+
+    @staticmethod
+    def _renamed(history: History) -> Opened:
+        opened = _opened(history.head)
+        history.rename(opened.design.name)
+        return opened
+
+
+def _opened(head: Head) -> Opened:
+    design = read_design(head.snapshot)
+    return Opened(head.design_id, design, head.seq, head.number, head.changed, head.undo, head.redo)
+
+
+def _unchanged(command: Command, seen: str | None, design: Design) -> bool:
+    if seen is None:
+        return False
+    try:
+        return bool(command.watched(read_design(seen)) == command.watched(design))
+    except CommandRefused:
+        return False
+
+
+def _burst(command: Command, history: History, head: Head) -> str | None:
+    """The burst an edit belongs to: the running one of its kind, or a new one."""
+    if command.burst is None:
+        return None
+    last, made = history.last_burst()
+    if last and last.startswith(command.burst + " #") and seconds_since(made) < BURST_SECONDS:
+        return last
+    return f"{command.burst} #{head.seq}"

@@ -1,0 +1,22 @@
+"""Settings, from the environment with the prefix JIGGER_."""
+
+from pathlib import Path
+
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+
+class Settings(BaseSettings):
+    """`data`: the one folder that holds everything. `plotter`, `plotter_panel`: host:port of the machine."""
+
+    model_config = SettingsConfigDict(env_prefix="JIGGER_")
+
+    data: Path = Path("data")
+    host: str = "127.0.0.1"
+    port: int = 8177
+    plotter: str = "127.0.0.1:8178"
+    plotter_panel: str = "127.0.0.1:8179"
+
+
+def address(text: str) -> tuple[str, int]:
+    host, _, port = text.rpartition(":")
+    return host, int(port)

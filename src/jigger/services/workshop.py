@@ -1,0 +1,37 @@
+"""Builds and checks designs with the shared letter case and cache."""
+
+from jigger.core.cache import Cache
+from jigger.core.checks.findings import Report
+from jigger.core.checks.report import check
+from jigger.core.design.build import DISPLAY, EXACT, build
+from jigger.core.design.built import Built
+from jigger.core.design.model import Design
+from jigger.core.formats.hpgl import write_hpgl
+from jigger.core.formats.svg import write_svg
+from jigger.core.lettering.lettercase import Fonts, LetterCase
+
+
+class Workshop:
+    def __init__(self, fonts: Fonts | None = None, cache: Cache | None = None):
+        self.fonts = fonts or LetterCase()
+        self.cache = cache or Cache()
+
+    def display(self, design: Design) -> Built:
+        """Built for the screen, below a pixel."""
+        return build(design, self.fonts, self.cache, DISPLAY)
+
+    def exact(self, design: Design) -> Built:
+        """Built for figures and files."""
+        return build(design, self.fonts, self.cache, EXACT)
+
+    def report(self, design: Design) -> Report:
+        return check(design, self.exact(design))
+
+    def svg(self, design: Design) -> str:
+        """The cut file. Raises CommandRefused where there is nothing to cut."""
+        colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
+        return write_svg(self.exact(design), colours)
+
+    def hpgl(self, design: Design) -> str:
+        """The plotter's file. Raises CommandRefused where there is nothing to cut."""
+        return write_hpgl(self.exact(design))

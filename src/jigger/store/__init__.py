@@ -1,0 +1,1 @@
+"""SQLite through SQLAlchemy: designs with their whole history, and jobs."""

@@ -1,0 +1,167 @@
+"""Designs and their histories: revisions are added, a head moves among them, nothing is deleted."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from sqlalchemy import Engine, func, select
+from sqlalchemy.orm import Session
+
+from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow
+
+
+@dataclass(frozen=True)
+class Head:
+    """What a design shows: its document and the labels of the steps back and forward, None where there is none."""
+
+    design_id: str
+    seq: int
+    number: int
+    snapshot: str
+    changed: str
+    undo: str | None
+    redo: str | None
+
+
+@dataclass(frozen=True)
+class Listed:
+    id: str
+    name: str
+    seq: int
+    changed: str
+
+
+class NoSuchDesign(LookupError):
+    """There is no design of this id."""
+
+
+class History:
+    """One open transaction on one design."""
+
+    def __init__(self, session: Session, row: DesignRow):
+        self._session, self._row = session, row
+
+    @property
+    def head(self) -> Head:
+        row, revision = self._row, self._revision(self._row.head)
+        back, forward = self._back(revision), self._forward(revision)
+        return Head(row.id, row.seq, row.head, revision.snapshot, row.changed,
+                    revision.label if back else None, forward.label if forward else None)  # fmt: skip
+
+    def snapshot_at(self, seq: int) -> str | None:
+        """The document shown at an earlier `seq`."""
+        move = self._session.get(HeadMoveRow, (self._row.id, seq))
+        return self._revision(move.revision).snapshot if move else None
+
+    def last_burst(self) -> tuple[str | None, str]:
+        """The burst of the head's revision and when it was made."""
+        revision = self._revision(self._row.head)
+        return revision.burst, revision.created
+
+    def record(self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str) -> None:
+        """Add a revision after the head and move the head to it."""
+        numbers = select(func.max(RevisionRow.number)).where(RevisionRow.design_id == self._row.id)
+        number = (self._session.scalar(numbers) or 0) + 1
+        self._session.add(
+            RevisionRow(design_id=self._row.id, number=number, parent=self._row.head or None, label=label,
+                        command=command, snapshot=snapshot, burst=burst, created=now)  # fmt: skip
+        )
+        self._row.name = name
+        self._session.flush()
+        self._move(number, now)
+
+    def undo(self, now: str) -> bool:
+        """Move the head before its step (a burst is one step); False at the beginning."""
+        target = self._back(self._revision(self._row.head))
+        if target:
+            self._move(target.number, now)
+        return target is not None
+
+    def redo(self, now: str) -> bool:
+        """Move the head to the end of the newest step made from here; False where there is none."""
+        target = self._forward(self._revision(self._row.head))
+        if target:
+            self._move(target.number, now)
+        return target is not None
+
+    def rename(self, name: str) -> None:
+        self._row.name = name
+
+    def archive(self) -> None:
+        self._row.archived = True
+
+    def _move(self, number: int, now: str) -> None:
+        self._row.head, self._row.seq, self._row.changed = number, self._row.seq + 1, now
+        self._session.add(HeadMoveRow(design_id=self._row.id, seq=self._row.seq, revision=number))
+
+    def _revision(self, number: int) -> RevisionRow:
+        return self._session.get_one(RevisionRow, (self._row.id, number))
+
+    def _back(self, revision: RevisionRow) -> RevisionRow | None:
+        burst = revision.burst
+        while revision.parent is not None:
+            revision = self._revision(revision.parent)
+            if burst is None or revision.burst != burst:
+                return revision
+        return None
+
+    def _forward(self, revision: RevisionRow) -> RevisionRow | None:
+        found = child = self._newest_child(revision.number)
+        while child is not None and child.burst is not None:
+            child = self._newest_child(child.number)
+            if child is None or found is None or child.burst != found.burst:
+                break
+            found = child
+        return found
+
+    def _newest_child(self, number: int) -> RevisionRow | None:
+        return self._session.scalar(
+            select(RevisionRow)
+            .where(RevisionRow.design_id == self._row.id, RevisionRow.parent == number)
+            .order_by(RevisionRow.number.desc())
+            .limit(1)
+        )
+
+
+class DesignStore:
+    """All designs of a database."""
+
+    def __init__(self, engine: Engine):
+        self._engine = engine
+
+    def add(self, identity: str, name: str, snapshot: str, label: str, now: str) -> None:
+        with self._session(writing=True) as session:
+            row = DesignRow(id=identity, name=name, head=0, seq=0, created=now, changed=now, archived=False)
+            session.add(row)
+            session.flush()
+            History(session, row).record(name, snapshot, label, "{}", None, now)
+
+    def listed(self) -> list[Listed]:
+        """The designs on the shelf, newest change first."""
+        with self._session() as session:
+            rows = select(DesignRow).where(DesignRow.archived.is_(False)).order_by(DesignRow.changed.desc(), DesignRow.id)
+            return [Listed(row.id, row.name, row.seq, row.changed) for row in session.scalars(rows)]
+
+    @contextmanager
+    def reading(self, identity: str) -> Iterator[History]:
+        with self._session() as session:
+            yield self._history(session, identity)
+
+    @contextmanager
+    def writing(self, identity: str) -> Iterator[History]:
+        """A transaction that holds the write lock from its start; on disk when it ends without an error."""
+        with self._session(writing=True) as session:
+            yield self._history(session, identity)
+
+    @contextmanager
+    def _session(self, writing: bool = False) -> Iterator[Session]:
+        engine = self._engine.execution_options(writing=writing)
+        with Session(engine) as session, session.begin():
+            yield session
+
+    @staticmethod
+    def _history(session: Session, identity: str) -> History:
+        row = session.get(DesignRow, identity)
+        if row is None or row.archived:
+            raise NoSuchDesign(identity)
+        return History(session, row)

@@ -1,0 +1,91 @@
+"""The queue's jobs on disk."""
+
+from dataclasses import dataclass
+
+from sqlalchemy import Engine, select, update
+from sqlalchemy.orm import Session
+
+from jigger.store.tables import JobRow
+
+LINED_UP, ON, OFF, STOPPED = "lined up", "on the machine", "off the machine", "stopped"
+
+
+@dataclass(frozen=True)
+class Job:
+    """One job; `done` and `total` are mm of cut line, `program` is what is sent, `picture` what was drawn."""
+
+    id: int
+    design_id: str
+    title: str
+    revision: int
+    material: str
+    state: str
+    message: str
+    done: float
+    total: float
+    program: str
+    picture: str
+    created: str
+    changed: str
+
+    @property
+    def share(self) -> float:
+        return min(1.0, self.done / self.total) if self.total else 0.0
+
+
+class JobStore:
+    def __init__(self, engine: Engine):
+        self._engine = engine
+
+    def add(self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str) -> int:
+        row = JobRow(design_id=design_id, title=title, revision=revision, material=material, state=LINED_UP, message="",
+                     done=0.0, total=total, program=program, picture="", created=now, changed=now)  # fmt: skip
+        with self._writing() as session, session.begin():
+            session.add(row)
+            session.flush()
+            return row.id
+
+    def all(self) -> list[Job]:
+        """Every job, newest first."""
+        with Session(self._engine) as session:
+            return [_job(row) for row in session.scalars(select(JobRow).order_by(JobRow.id.desc()))]
+
+    def get(self, identity: int) -> Job | None:
+        with Session(self._engine) as session:
+            row = session.get(JobRow, identity)
+            return _job(row) if row else None
+
+    def take_next(self, now: str) -> Job | None:
+        """The oldest job lined up, marked as on the machine."""
+        with self._writing() as session, session.begin():
+            waiting = select(JobRow).where(JobRow.state == LINED_UP).order_by(JobRow.id).limit(1)
+            row = session.scalar(waiting)
+            if row is None:
+                return None
+            row.state, row.done, row.message, row.picture, row.changed = ON, 0.0, "", "", now
+            session.flush()
+            return _job(row)
+
+    def change(self, identity: int, now: str, **values: str | float) -> None:
+        with self._writing() as session, session.begin():
+            session.execute(update(JobRow).where(JobRow.id == identity).values(changed=now, **values))
+
+    def stop_running(self, message: str, now: str) -> None:
+        """Mark jobs that were on a machine as stopped, when nobody is sending them any more."""
+        with self._writing() as session, session.begin():
+            running = update(JobRow).where(JobRow.state == ON)
+            session.execute(running.values(state=STOPPED, message=message, changed=now))
+
+    def remove(self, identity: int) -> None:
+        with self._writing() as session, session.begin():
+            row = session.get(JobRow, identity)
+            if row and row.state != ON:
+                session.delete(row)
+
+    def _writing(self) -> Session:
+        return Session(self._engine.execution_options(writing=True))
+
+
+def _job(row: JobRow) -> Job:
+    return Job(row.id, row.design_id, row.title, row.revision, row.material, row.state, row.message, row.done,
+               row.total, row.program, row.picture, row.created, row.changed)  # fmt: skip

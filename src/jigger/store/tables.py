@@ -1,0 +1,66 @@
+"""The tables."""
+
+from sqlalchemy import ForeignKey, ForeignKeyConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    pass
+
+
+class DesignRow(Base):
+    """A design: `head` is the revision it shows, `seq` grows with every move of the head."""
+
+    __tablename__ = "design"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    head: Mapped[int]
+    seq: Mapped[int]
+    created: Mapped[str]
+    changed: Mapped[str]
+    archived: Mapped[bool] = mapped_column(default=False)
+
+
+class RevisionRow(Base):
+    """One accepted edit with the whole document after it; nothing here is ever changed or deleted."""
+
+    __tablename__ = "revision"
+    design_id: Mapped[str] = mapped_column(ForeignKey("design.id"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    parent: Mapped[int | None]
+    label: Mapped[str]
+    command: Mapped[str]
+    snapshot: Mapped[str]
+    burst: Mapped[str | None]
+    created: Mapped[str]
+
+
+class HeadMoveRow(Base):
+    """Which revision the design showed at each `seq`."""
+
+    __tablename__ = "head_move"
+    design_id: Mapped[str] = mapped_column(primary_key=True)
+    seq: Mapped[int] = mapped_column(primary_key=True)
+    revision: Mapped[int]
+    __table_args__ = (
+        ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),
+    )
+
+
+class JobRow(Base):
+    """A job of the queue: what is sent is pinned when it is lined up. Lengths in mm."""
+
+    __tablename__ = "job"
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    design_id: Mapped[str] = mapped_column(ForeignKey("design.id"))
+    title: Mapped[str]
+    revision: Mapped[int]
+    material: Mapped[str]
+    state: Mapped[str]
+    message: Mapped[str] = mapped_column(default="")
+    done: Mapped[float] = mapped_column(default=0.0)
+    total: Mapped[float]
+    program: Mapped[str]
+    picture: Mapped[str] = mapped_column(default="")
+    created: Mapped[str]
+    changed: Mapped[str]

@@ -1,0 +1,1 @@
+"""The web interface: routes parse a form into a command, call one service and render."""

@@ -1,0 +1,71 @@
+"""The application factory: routes, errors mapped once, and the doors kept shut."""
+
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from pathlib import Path
+from urllib.parse import urlsplit
+
+from fastapi import FastAPI, Request, Response
+from fastapi.middleware.gzip import GZipMiddleware
+from fastapi.middleware.trustedhost import TrustedHostMiddleware
+from fastapi.responses import PlainTextResponse
+from fastapi.staticfiles import StaticFiles
+
+from jigger.core.errors import JiggerError
+from jigger.services.designs import LateEdit
+from jigger.services.house import open_house
+from jigger.services.settings import Settings
+from jigger.store.history import NoSuchDesign
+from jigger.web.render import render_missing, render_refusal
+from jigger.web.routes import bench, cut, queue, shelf
+
+STATIC = Path(__file__).parent / "static"
+POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+LARGEST_BODY = 4 * 1024 * 1024
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """Jigger on a data folder; its queue sends while the application runs."""
+    house = open_house(settings)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        house.queue.start()
+        yield
+        house.queue.close()
+
+    app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
+    app.state.house = house
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    for routes in (shelf, bench, cut, queue):
+        app.include_router(routes.router)
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=1)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host, "testserver"])
+    app.middleware("http")(_guard)
+    app.exception_handler(JiggerError)(_refused)
+    app.exception_handler(NoSuchDesign)(_missing)
+    return app
+
+
+async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Posts only from our own pages and not too large; nothing loaded from elsewhere."""
+    if request.method == "POST":
+        origin = request.headers.get("origin")
+        if origin and urlsplit(origin).netloc != request.headers.get("host"):
+            return PlainTextResponse("This came from another site and was not taken.", 403)
+        length = request.headers.get("content-length", "")
+        if not length.isdigit() or int(length) > LARGEST_BODY:
+            return PlainTextResponse("This is larger than Jigger takes (4 MB).", 413)
+    response = await call_next(request)
+    response.headers["Content-Security-Policy"] = POLICY
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    return response
+
+
+def _refused(request: Request, error: Exception) -> Response:
+    late = error.opened if isinstance(error, LateEdit) else None
+    return render_refusal(request, str(error), late)
+
+
+def _missing(request: Request, _: Exception) -> Response:
+    return render_missing(request)

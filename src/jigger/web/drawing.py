@@ -1,0 +1,157 @@
+"""The drawing's view: a built design as path strings and markers in screen millimetres, y down."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.checks.report import loose_pieces
+from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.design.model import Design
+from jigger.core.formats.paths import path_data
+from jigger.core.geometry.region import Region
+from jigger.core.joinery.bridging import Bridge
+
+PLACES = 3
+MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
+
+
+@dataclass(frozen=True)
+class PieceView:
+    number: int
+    path: str
+    loose: bool
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class StartView:
+    """Where the tool starts on a contour and which way it goes, degrees clockwise on screen."""
+
+    x: float
+    y: float
+    turn: float
+
+
+@dataclass(frozen=True)
+class BridgeView:
+    layer: str
+    letter: str
+    counter: int
+    number: int
+    name: str
+    path: str
+    x: float
+    y: float
+    turn: float
+    by_hand: bool
+
+
+@dataclass(frozen=True)
+class PartView:
+    """A part's box to take it by; `outline` only for the chosen one, to drag."""
+
+    id: str
+    title: str
+    x: float
+    y: float
+    width: float
+    height: float
+    outline: str
+
+    @property
+    def brackets(self) -> str:
+        """Corner marks of the box, as long as a twelfth of its shorter side but no longer than 8 mm."""
+        arm = min(8.0, max(self.width, self.height) / 12)
+        left, top, right, bottom = self.x, self.y, self.x + self.width, self.y + self.height
+        return " ".join(
+            f"M{x:.3f} {y + sy * arm:.3f}V{y:.3f}H{x + sx * arm:.3f}"
+            for x, y, sx, sy in ((left, top, 1, 1), (right, top, -1, 1), (right, bottom, -1, -1), (left, bottom, 1, -1))
+        )
+
+
+@dataclass(frozen=True)
+class LayerView:
+    id: str
+    colour: str
+    pieces: list[PieceView]
+    numbered: bool
+    starts: list[StartView]
+    bridges: list[BridgeView]
+
+
+@dataclass(frozen=True)
+class DrawingView:
+    """`box`: x, y, width, height of all there is to see, in screen mm."""
+
+    surface: str | None
+    surface_colour: str
+    layers: list[LayerView]
+    parts: list[PartView]
+    box: tuple[float, float, float, float]
+
+
+def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingView:
+    colours = {layer.id: layer.colour for layer in design.layers}
+    letters = design.letters()
+    layers = [_layer(layer, colours[layer.id] or layer.material.colour, letters) for layer in built.layers]
+    return DrawingView(
+        surface=path_data(built.surface, places=PLACES) if built.surface else None,
+        surface_colour=design.surface.colour if design.surface else "none",
+        layers=layers,
+        parts=_parts(design, built, chosen),
+        box=_box(built),
+    )
+
+
+def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView:
+    loose = {piece.number for piece in loose_pieces(layer)}
+    pieces = []
+    for piece in layer.pieces.pieces:
+        x, y = piece.region.inside_point
+        path = path_data(piece.region, places=PLACES)
+        pieces.append(PieceView(piece.number, path, piece.number in loose, round(x, 3), round(-y, 3)))
+    numbered = len(pieces) <= MOST_NUMBERED
+    return LayerView(layer.id, colour, pieces, numbered, _starts(layer.kept), [_bridge(layer.id, b, letters) for b in layer.bridges])
+
+
+def _starts(kept: Region) -> list[StartView]:
+    starts = []
+    for ring in kept.rings():
+        (x, y), (ahead_x, ahead_y) = ring[0], ring[1]
+        turn = float(np.degrees(np.arctan2(-(ahead_y - y), ahead_x - x)))
+        starts.append(StartView(round(float(x), 3), round(float(-y), 3), round(turn, 1)))
+    return starts
+
+
+def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:
+    (x1, y1), (x2, y2) = bridge.strip.start, bridge.strip.end
+    corners = " ".join(f"{x:.3f},{-y:.3f}" for x, y in bridge.strip.corners)
+    turn = float(np.degrees(np.arctan2(-(y2 - y1), x2 - x1)))
+    name = letters.get(bridge.owner, "shape")
+    middle = round((x1 + x2) / 2, 3), round(-(y1 + y2) / 2, 3)
+    return BridgeView(
+        layer, bridge.owner, bridge.counter, bridge.number, name, f"M{corners}Z", *middle, round(turn, 1), bridge.by_hand
+    )
+
+
+def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
+    """Larger boxes first, so that a small part in front of a large one can be taken."""
+    hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
+    views = []
+    for part in design.parts():
+        box = built.parts[part.id].region.bounds
+        if box is None or part.id in hidden:
+            continue
+        left, bottom, right, top = (round(value, 3) for value in box)
+        outline = path_data(built.parts[part.id].region, places=PLACES) if part.id == chosen else ""
+        views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline))
+    return sorted(views, key=lambda view: -view.width * view.height)
+
+
+def _box(built: Built) -> tuple[float, float, float, float]:
+    boxes = [box for box in (built.box, built.surface.bounds if built.surface else None) if box]
+    if not boxes:
+        return 0.0, -100.0, 200.0, 100.0
+    left, bottom, right, top = (pick(values) for pick, values in zip((min, min, max, max), zip(*boxes, strict=True), strict=True))
+    return round(left, 3), round(-top, 3), round(right - left, 3), round(top - bottom, 3)

@@ -1,0 +1,70 @@
+"""Posted forms to commands: the one place where typed words become values."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import ValidationError
+
+from jigger.core.design.commands import COMMANDS, Command
+from jigger.core.errors import BadLength, CommandRefused
+from jigger.core.geometry.units import read_length
+
+NUMBERS = {"index": int, "counter": int, "number": int, "dx": float, "dy": float}
+
+
+def read_command(form: Mapping[str, str], unit: str) -> Command:
+    """The command a form asks for. Raises CommandRefused in the person's words."""
+    if form.get("do") == "adjust":
+        data: dict[str, Any] = {"do": "adjust", "target": form.get("target", ""), "values": {}}
+        data["values"][form.get("field", "")] = _value(form.get("as", "text"), form.get("value", ""), unit)
+    else:
+        data = {name: value for name, value in form.items() if name in _fields(form.get("do", ""))}
+        for name, number in NUMBERS.items():
+            if name in data:
+                data[name] = _number(data[name], number)
+    try:
+        return COMMANDS.validate_python(data)
+    except ValidationError as error:
+        raise CommandRefused("", f"this edit was not understood ({error.errors()[0]['msg']})") from None
+
+
+def read_seen(form: Mapping[str, str]) -> int | None:
+    """The state of the design that the form was filled on."""
+    seen = form.get("seen", "")
+    return int(seen) if seen.isdigit() else None
+
+
+def read_point(form: Mapping[str, str]) -> tuple[float, float]:
+    return float(_number(form.get("x", ""), float)), float(_number(form.get("y", ""), float))
+
+
+def _fields(do: str) -> set[str]:
+    known = {model.model_fields["do"].default: set(model.model_fields) for model in _models()}
+    return known.get(do, {"do"})
+
+
+def _models() -> list[Any]:
+    return list(Command.__args__[0].__args__)  # type: ignore[attr-defined]
+
+
+def _number(text: str, number: type[int] | type[float]) -> int | float:
+    try:
+        return number(text)
+    except ValueError:
+        raise CommandRefused("", f"“{text}” is not a number") from None
+
+
+def _value(kind: str, text: str, unit: str) -> str | float | bool | None:
+    """A field's value: `length` in mm, `optional` likewise or nothing, `number`, `flag` or `text`."""
+    if kind == "flag":
+        return text in ("on", "true", "1")
+    if kind in ("length", "optional"):
+        if kind == "optional" and not text.strip():
+            return None
+        try:
+            return read_length(text, unit)
+        except BadLength as error:
+            raise CommandRefused("", str(error)) from None
+    if kind == "number":
+        return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %"), float))
+    return text or None if kind == "choice" else text

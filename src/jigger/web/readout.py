@@ -1,0 +1,101 @@
+"""The readout's view: the verdict in words and one gauge a check."""
+
+from dataclasses import dataclass
+
+from jigger.core.checks.findings import Finding, Report
+from jigger.core.design.built import Built
+
+
+@dataclass(frozen=True)
+class Gauge:
+    """`share` fills the bar, `tick` marks the limit on it (both 0..1); `state` is ok, warn or bad."""
+
+    id: str
+    label: str
+    figure: str
+    unit: str
+    share: float
+    tick: float | None = None
+    state: str = "ok"
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A finding's numbered lozenge on the drawing, screen mm."""
+
+    number: int
+    x: float
+    y: float
+    finding: Finding
+
+
+@dataclass(frozen=True)
+class ReadoutView:
+    count: int
+    severity: str
+    verdict: str
+    advice: str
+    gauges: list[Gauge]
+    marks: list[Mark]
+
+
+def readout_view(report: Report, built: Built) -> ReadoutView:
+    findings = report.all_findings
+    stops = [f for f in findings if f.severity == "stop"]
+    marks = [Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f) for i, f in enumerate(findings)]
+    severity = findings[0].severity if findings else "ok"
+    return ReadoutView(len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built), marks)
+
+
+def _verdict(stops: list[Finding], findings: list[Finding]) -> str:
+    falling = sum(f.code == "would-fall-out" for f in findings)
+    if falling:
+        return "One piece would fall out" if falling == 1 else f"{falling} pieces would fall out"
+    if stops:
+        return "Not ready to cut" if len(stops) == 1 else f"{len(stops)} things stop the cut"
+    if findings:
+        return "One thing to look at" if len(findings) == 1 else f"{len(findings)} things to look at"
+    return "Ready to cut"
+
+
+def _advice(findings: list[Finding]) -> str:
+    if not findings:
+        return "Nothing to mend"
+    message = findings[0].message
+    return message[0].upper() + message[1:]
+
+
+def _gauges(report: Report, built: Built) -> list[Gauge]:
+    pieces = sum(layer.pieces for layer in report.layers)
+    loose = sum(layer.loose for layer in report.layers)
+    one = [layer for layer in report.layers if layer.wish == "one"]
+    taped = sum(layer.pieces for layer in report.layers if layer.wish == "any")
+    wish = f"of {len(one)}" if one and not taped else "taped" if not one else f"{taped} taped"
+    length = sum(layer.outline for layer in report.layers)
+    nodes = sum(layer.nodes for layer in report.layers)
+    holes = sum(layer.holes for layer in report.layers)
+    return [
+        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0,
+              state="bad" if loose else "ok"),
+        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state="bad" if loose else "ok"),
+        *_bridge_gauges(built),
+        Gauge("holes", "Openings", str(holes), "", min(1.0, holes / 60)),
+        Gauge("length", "Cut length", f"{length / 1000:.2f}", "m", min(1.0, length / 20000)),
+        Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 10000)),
+    ]  # fmt: skip
+
+
+def _bridge_gauges(built: Built) -> list[Gauge]:
+    """Bridges by number, and the thinnest against what the material holds."""
+    held = [(bridge, layer) for layer in built.layers for bridge in layer.bridges]
+    if not held:
+        return []
+    layer = held[0][1]
+    width = min(bridge.width for bridge, _ in held)
+    limit = layer.material.least_strip
+    full = max(2 * limit, width)
+    return [
+        Gauge("bridges", "Bridges", str(len(held)), "", min(1.0, len(held) / 40)),
+        Gauge("strip", "Thinnest bridge", f"{width:.1f}", f"/ {limit:.1f} mm", width / full, limit / full,
+              "ok" if width >= limit - 1e-6 else "bad"),
+    ]  # fmt: skip

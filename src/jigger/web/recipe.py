@@ -1,0 +1,133 @@
+"""The build sheet's view: layers as cards, numbered steps, the chosen one open with its verbs."""
+
+from dataclasses import dataclass
+
+from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.design.model import Design, Layer, Lettering, Shape, SheetPart
+from jigger.core.geometry.units import show_length
+from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.materials.presets import MATERIALS, Material
+
+VERBS = {
+    "lettering": ("words", "spacing", "join", "place"),
+    "shape": ("form", "join", "place"),
+    "layer": ("material", "hold"),
+}
+
+@dataclass(frozen=True)
+class Step:
+    """One numbered part, `index` its place in its layer: `chip` says how it joins, `tone` its colour."""
+
+    number: int
+    index: int
+    part: Lettering | Shape
+    summary: str
+    chip: str
+    tone: str
+    is_sheet: bool
+    first: bool
+    last: bool
+
+
+@dataclass(frozen=True)
+class Card:
+    layer: Layer
+    title: str
+    material: Material
+    colour: str
+    count: str
+    steps: list[Step]
+    bridges: str
+    islands: int
+    by_hand: bool
+
+
+@dataclass(frozen=True)
+class RecipeView:
+    summary: str
+    cards: list[Card]
+    step: str
+    verb: str
+    verbs: tuple[str, ...]
+    targets: list[tuple[str, str]]
+
+
+def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
+    layers = {layer.id: layer for layer in built.layers}
+    numbers = {part.id: n for n, part in enumerate(design.parts(), start=1)}
+    cards = [_card(layer, layers.get(layer.id), design, unit, numbers) for layer in design.layers]
+    kind = next((part.kind for part in design.parts() if part.id == step), "layer")
+    verbs = VERBS[kind]
+    targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
+    targets += [(part.id, part.title) for part in design.parts() if part.id != step]
+    return RecipeView(_summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets)
+
+
+def _summary(built: Built, unit: str) -> str:
+    box = built.box
+    if box is None:
+        return "Nothing is kept yet"
+    places = 0 if unit == "mm" else 1
+    width, height = (show_length(value, unit, places) for value in (box[2] - box[0], box[3] - box[1]))
+    how = {layer.sheet is not None for layer in built.layers}
+    words = "opened in one sheet" if how == {True} else "letters kept" if how == {False} else "kept and opened"
+    layers = f", {len(built.layers)} layers" if len(built.layers) > 1 else ""
+    return f"{width} × {height} {unit}, {words}{layers}"
+
+
+def _card(layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int]) -> Card:
+    stuff = MATERIALS[layer.material]
+    sheet = layer.sheet.part if layer.build == "open" and isinstance(layer.sheet, SheetPart) else None
+    last = len(layer.parts) - 1
+    steps = [
+        Step(numbers[part.id], i, part, _part_summary(part, design, unit), *_chip(layer, part, part.id == sheet, i == 0),
+             part.id == sheet, i == 0, i == last)
+        for i, part in enumerate(layer.parts)
+    ]  # fmt: skip
+    return Card(
+        layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
+        _bridge_words(built, design), len(built.counters) if built else 0,
+        any(bridge.by_hand for bridge in built.bridges) if built else False,
+    )  # fmt: skip
+
+
+def _count(built: BuiltLayer | None) -> str:
+    if built is None:
+        return "hidden"
+    pieces = len(built.pieces.pieces)
+    noun = "piece" if pieces == 1 else "pieces"
+    return f"{pieces} {noun} of 1" if built.wish == "one" else f"{pieces} {noun}, taped"
+
+
+def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
+    if built is None or built.wish != "one":
+        return "This work is taped and may fall into pieces; nothing needs a bridge."
+    if not built.bridges:
+        return "No counters to hold." if not built.counters else f"{len(built.counters)} counters, none held."
+    letters = design.letters()
+    names = " ".join(letters.get(owner, "shape") for owner in dict.fromkeys(bridge.owner for bridge in built.bridges))
+    noun = "bridge" if len(built.bridges) == 1 else "bridges"
+    return f"{len(built.bridges)} {noun} on {names}; equal letters share."
+
+
+def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:
+    if isinstance(part, Lettering):
+        line = part.lines[0]
+        entry = SHIPPED.get(line.font)
+        size = show_length(line.height, unit, 1)
+        lines = f" · {len(part.lines)} lines" if len(part.lines) > 1 else ""
+        return f"{entry.character.capitalize() if entry else line.font} · {size} {unit} capitals{lines}"
+    if part.around:
+        return f"{part.form.capitalize()} · grows with its words"
+    size = f"{show_length(part.width, unit, 1)} × {show_length(part.height, unit, 1)} {unit}"
+    return f"{part.form.capitalize()} · {size}"
+
+
+def _chip(layer: Layer, part: Lettering | Shape, is_sheet: bool, first: bool) -> tuple[str, str]:
+    if is_sheet:
+        return "sheet", "brass"
+    if part.join.kind == "knock out":
+        return "knock out", "rust"
+    if layer.build == "open":
+        return "open", "rust"
+    return "weld", "green"

@@ -1,0 +1,73 @@
+"""Templates to responses: a page, a fragment of it, or fragments out of band after an edit."""
+
+import hashlib
+from functools import cache
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import Depends, Request, Response
+from fastapi.responses import HTMLResponse
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+
+from jigger.core.geometry.units import show_length
+from jigger.services.designs import Opened
+from jigger.services.house import House
+
+HERE = Path(__file__).parent
+_environment = Environment(
+    loader=FileSystemLoader(HERE / "templates"), autoescape=True, undefined=StrictUndefined, trim_blocks=True,
+    lstrip_blocks=True,
+)  # fmt: skip
+
+
+@cache
+def _static(path: str) -> str:
+    """The address of a static file, changed whenever the file is."""
+    digest = hashlib.sha256((HERE / "static" / path).read_bytes()).hexdigest()[:10]
+    return f"/static/{path}?v={digest}"
+
+
+def _clock(moment: str) -> str:
+    return moment[11:16]
+
+
+def _day(moment: str) -> str:
+    return f"{moment[:10]} {moment[11:16]}"
+
+
+_environment.globals["static"] = _static
+_environment.filters.update(length=show_length, clock=_clock, day=_day)
+
+
+async def _posted(request: Request) -> dict[str, str]:
+    return {name: str(value) for name, value in (await request.form()).items()}
+
+
+Posted = Annotated[dict[str, str], Depends(_posted)]  # the fields of a posted form, as typed
+
+
+def house(request: Request) -> House:
+    return request.app.state.house
+
+
+def unit(request: Request) -> str:
+    """The unit lengths are shown in, a choice of this browser."""
+    return "in" if request.cookies.get("unit") == "in" else "mm"
+
+
+def render(request: Request, template: str, status: int = 200, **values: Any) -> HTMLResponse:
+    """A page or fragment; every template knows the unit."""
+    text = _environment.get_template(template).render(unit=unit(request), path=request.url.path, **values)
+    return HTMLResponse(text, status)
+
+
+def render_refusal(request: Request, message: str, late: Opened | None) -> Response:
+    """What was refused and why: a notice beside the form, which keeps its text; a page without htmx."""
+    status = 409 if late else 422
+    if "hx-request" in request.headers:
+        return render(request, "fragments/refused.html", status, message=message)
+    return render(request, "refused.html", status, message=message)
+
+
+def render_missing(request: Request) -> Response:
+    return render(request, "refused.html", 404, message="There is no such design on the shelf.")

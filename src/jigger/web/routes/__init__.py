@@ -1,0 +1,1 @@
+"""Route handlers, a module a station."""

@@ -1,0 +1,66 @@
+"""The shelf: all designs, new ones from starters or files."""
+
+from fastapi import APIRouter, Form, Request, Response, UploadFile
+from fastapi.responses import RedirectResponse
+
+from jigger.core.design.starters import STARTERS, starter
+from jigger.core.formats.thumbnail import write_thumbnail
+from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.materials.presets import MATERIALS
+from jigger.web.render import Posted, house, render, unit
+
+router = APIRouter()
+
+
+@router.get("/")
+def shelf(request: Request) -> Response:
+    return render(request, "shelf.html", designs=house(request).designs.listed(), starters=list(STARTERS.values()))
+
+
+@router.get("/starters/{starter_id}")
+def starter_form(request: Request, starter_id: str) -> Response:
+    return render(request, "starter.html", starter=starter(starter_id), fonts=SHIPPED, materials=MATERIALS)
+
+
+@router.post("/starters/{starter_id}")
+def start(request: Request, starter_id: str, values: Posted) -> Response:
+    return _to_bench(request, house(request).designs.create(starter_id, values, unit(request)))
+
+
+@router.post("/designs")
+def start_plain(request: Request, name: str = Form("")) -> Response:
+    return _to_bench(request, house(request).designs.create_plain(name))
+
+
+@router.post("/designs/file")
+def read_in(request: Request, file: UploadFile) -> Response:
+    return _to_bench(request, house(request).designs.read_in(file.file.read()))
+
+
+@router.post("/designs/{identity}/put-away")
+def put_away(request: Request, identity: str) -> Response:
+    house(request).designs.put_away(identity)
+    return render(request, "fragments/shelf_designs.html", designs=house(request).designs.listed())
+
+
+@router.get("/designs/{identity}/thumbnail.svg")
+def thumbnail(request: Request, identity: str) -> Response:
+    """The design's own picture; its address names the state, so it may be kept for good."""
+    design = house(request).designs.open(identity).design
+    colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
+    picture = write_thumbnail(house(request).workshop.display(design), colours)
+    return Response(picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"})
+
+
+@router.post("/unit")
+def choose_unit(request: Request, unit: str = Form("mm"), back: str = Form("/")) -> Response:
+    """Show lengths in mm or inches from now on."""
+    answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
+    answer.set_cookie("unit", "in" if unit == "in" else "mm", max_age=31536000, samesite="strict")
+    return answer
+
+
+def _to_bench(request: Request, identity: str) -> Response:
+    if "hx-request" in request.headers:
+        return Response(headers={"HX-Redirect": f"/designs/{identity}"})
+    return RedirectResponse(f"/designs/{identity}", 303)

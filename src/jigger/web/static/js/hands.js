@@ -1,0 +1,110 @@
+// Hands on the drawing and the build sheet: take a part, drag a bridge, put steps in another order.
+const Hands = (() => {
+  const canvas = document.getElementById("canvas");
+  const drawing = document.getElementById("drawing");
+  const url = `/designs/${drawing.dataset.design}`;
+  const LEAST = 3; // pixels a pointer moves before it drags
+  let held = null, spaceDown = false, bridge = null;
+
+  const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
+  const chosen = () => document.getElementById("recipe").dataset.step;
+  const choosePart = (step) => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb: ""}, swap: "none"});
+  const partOf = (id) => document.querySelector(`.part[data-part="${CSS.escape(id)}"]`);
+
+  function chooseBridge(element) {
+    bridge = element && {...element.dataset};
+    for (const other of document.querySelectorAll(".bridge")) other.classList.toggle("chosen", other === element);
+  }
+
+  function restoreBridge() {
+    if (bridge) chooseBridge([...document.querySelectorAll(".bridge")].find((one) =>
+      ["layer", "letter", "counter", "number"].every((key) => one.dataset[key] === bridge[key])));
+  }
+
+  canvas.addEventListener("pointerdown", (event) => {
+    if (event.button > 1) return;
+    const what = spaceDown || event.button === 1 ? null : event.target.closest(".bridge, .part");
+    held = {what, start: event, moved: false, last: event};
+    chooseBridge(what?.matches(".bridge") ? what : null);
+    canvas.setPointerCapture(event.pointerId);
+    canvas.focus({preventScroll: true});
+    event.preventDefault();
+  });
+
+  canvas.addEventListener("pointermove", (event) => {
+    if (!held) return;
+    const dx = event.clientX - held.start.clientX, dy = event.clientY - held.start.clientY;
+    if (!held.moved && Math.hypot(dx, dy) < LEAST) return;
+    held.moved = true;
+    if (!held.what) View.pan(event.clientX - held.last.clientX, event.clientY - held.last.clientY);
+    else {
+      held.what.classList.add("held");
+      held.what.setAttribute("transform", `translate(${dx * View.perPixel()} ${dy * View.perPixel()})`);
+    }
+    held.last = event;
+  });
+
+  canvas.addEventListener("pointerup", (event) => {
+    if (!held) return;
+    const {what, moved, start} = held;
+    held = null;
+    if (!what) return moved || choosePart("");
+    what.classList.remove("held");
+    const to = View.point(event), from = View.point(start);
+    if (what.matches(".bridge")) {
+      if (moved) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(() => what.removeAttribute("transform"));
+      return;
+    }
+    if (!moved) return what.dataset.part === chosen() || choosePart(what.dataset.part);
+    edit({do: "nudge", part: what.dataset.part, dx: to.x - from.x, dy: to.y - from.y, step: what.dataset.part})
+      .finally(() => what.removeAttribute("transform"));
+  });
+
+  canvas.addEventListener("pointercancel", () => {
+    held?.what?.removeAttribute("transform");
+    held = null;
+  });
+
+  // Steps of the build, dragged by their grips.
+  let step = null;
+  const targetOf = (event) => event.target.closest?.(".step, .card-layer");
+  document.addEventListener("dragstart", (event) => {
+    step = event.target.closest?.(".grip")?.parentElement ?? null;
+    if (step) event.dataTransfer.setData("text/plain", step.dataset.part);
+  });
+  document.addEventListener("dragover", (event) => {
+    if (!step || !targetOf(event)) return;
+    event.preventDefault();
+    document.querySelectorAll(".drop").forEach((one) => one.classList.remove("drop"));
+    targetOf(event).classList.add("drop");
+  });
+  document.addEventListener("drop", (event) => {
+    const target = step && targetOf(event);
+    if (!target) return;
+    event.preventDefault();
+    const layer = target.closest(".card-layer");
+    const others = [...layer.querySelectorAll(".step")].filter((one) => one !== step);
+    const at = target.matches(".step") ? [...layer.querySelectorAll(".step")].indexOf(target) : others.length;
+    edit({do: "move part", part: step.dataset.part, layer: layer.dataset.layer, index: at});
+  });
+  document.addEventListener("dragend", () => {
+    step = null;
+    document.querySelectorAll(".drop").forEach((one) => one.classList.remove("drop"));
+  });
+
+  document.addEventListener("htmx:after:settle", restoreBridge);
+  return {
+    nudge: (dx, dy) => chosen() && partOf(chosen()) && edit({do: "nudge", part: chosen(), dx, dy}),
+    remove() {
+      if (bridge) edit({do: "edit bridge", ...bridge});
+      else if (partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
+    },
+    letGo() {
+      if (bridge) chooseBridge(null);
+      else choosePart("");
+    },
+    takeBridge: chooseBridge,
+    space: (down) => { spaceDown = down; drawing.classList.toggle("panning", down); },
+  };
+})();
+document.addEventListener("focusin", (event) => event.target.matches?.(".bridge") && Hands.takeBridge(event.target));

@@ -1,0 +1,34 @@
+// The keys of the bench; all of them are listed under `?`.
+(() => {
+  const keys = document.getElementById("keys");
+  const arrows = {ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1]};
+  const plain = {
+    p: () => View.choose("proof"), b: () => View.choose("blade"), f: () => View.choose("fallout"),
+    "+": () => View.zoom(1.25), "=": () => View.zoom(1.25), "-": () => View.zoom(0.8), 0: () => View.all(),
+    n: () => View.walk(), "?": () => keys.showModal(), Delete: () => Hands.remove(), Backspace: () => Hands.remove(),
+    Escape: () => Hands.letGo(),
+  };
+  const typing = (target) => target.matches?.("input, textarea, select");
+  const click = (id) => document.getElementById(id).click();
+
+  document.addEventListener("keydown", (event) => {
+    if (keys.open) return;
+    if (event.ctrlKey || event.metaKey) {
+      const step = {z: event.shiftKey ? "redo" : "undo", y: "redo"}[event.key.toLowerCase()];
+      if (step) { event.preventDefault(); click(step); }
+      return;
+    }
+    if (typing(event.target)) return event.key === "Escape" && event.target.blur();
+    if (event.key === " ") { event.preventDefault(); return Hands.space(true); }
+    const arrow = arrows[event.key];
+    if (arrow) {
+      event.preventDefault();
+      const far = event.shiftKey ? 1 : 0.1;
+      return Hands.nudge(arrow[0] * far, arrow[1] * far);
+    }
+    const action = plain[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    if (action) { event.preventDefault(); action(); }
+  });
+  document.addEventListener("keyup", (event) => event.key === " " && Hands.space(false));
+  document.addEventListener("click", (event) => event.target.closest("#help") && keys.showModal());
+})();

@@ -1,0 +1,32 @@
+// What every request carries, and what a field shows when its edit was refused.
+(() => {
+  const seq = () => document.getElementById("tools")?.dataset.seq;
+
+  // Set when a request is really sent, not when it was queued: the state and the step it belongs to.
+  document.addEventListener("htmx:before:request", (event) => {
+    const { request } = event.detail.ctx;
+    const recipe = document.getElementById("recipe");
+    if (!recipe || !seq()) return;
+    const own = {step: recipe.dataset.step, verb: recipe.dataset.verb};
+    if (request.body instanceof URLSearchParams) {
+      request.body.set("seen", seq());
+      for (const [name, value] of Object.entries(own)) if (!request.body.has(name)) request.body.set(name, value);
+    }
+  });
+
+  document.addEventListener("htmx:after:request", (event) => {
+    const { ctx } = event.detail;
+    const field = ctx.sourceElement;
+    if (field?.matches?.("input, select, textarea")) field.classList.toggle("is-invalid", ctx.response.status >= 400);
+  });
+
+  document.addEventListener("htmx:error", () => {
+    const notice = document.getElementById("notice");
+    notice.className = "notice shown";
+    notice.textContent = "Jigger does not answer. What you see is kept; the last edit may not be. Try it again.";
+  });
+
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("#notice")) document.getElementById("notice").className = "notice";
+  });
+})();

@@ -1,0 +1,111 @@
+// The view of the drawing: zoom, pan, rulers, and which of the three views is shown.
+const View = (() => {
+  const canvas = document.getElementById("canvas");
+  const drawing = document.getElementById("drawing");
+  const figure = document.getElementById("zoom-figure");
+  const RULER = 22;
+  const PX_PER_MM = 96 / 25.4;
+  let x = 0, y = 0, perPixel = 1; // screen mm at the canvas's corner, mm a pixel
+
+  const box = () => document.getElementById("art").dataset.box.split(" ").map(Number);
+  const size = () => canvas.getBoundingClientRect();
+
+  function show() {
+    const {width, height} = size();
+    canvas.setAttribute("viewBox", `${x} ${y} ${width * perPixel} ${height * perPixel}`);
+    canvas.style.setProperty("--k", perPixel);
+    drawing.style.setProperty("--dot", `${10 / perPixel}px`);
+    drawing.style.setProperty("--dot-x", `${-x / perPixel + RULER}px`);
+    drawing.style.setProperty("--dot-y", `${-y / perPixel + RULER}px`);
+    figure.textContent = `${Math.round(100 / (perPixel * PX_PER_MM))} %`;
+    ruler("ruler-x", width, x, 1);
+    ruler("ruler-y", height, y, -1);
+  }
+
+  function ruler(id, length, start, sign) {
+    const inches = document.querySelector(".unit-switch button").value === "mm";
+    const unit = inches ? 25.4 : 1;
+    const room = (70 * perPixel) / unit;
+    const power = 10 ** Math.floor(Math.log10(room));
+    const step = [1, 2, 5, 10].map((n) => n * power).find((n) => n >= room);
+    const marks = [];
+    for (let n = Math.ceil(start / unit / step); n * step * unit < start + length * perPixel; n++) {
+      const at = (n * step * unit - start) / perPixel;
+      const words = Number((sign * n * step).toFixed(4));
+      marks.push(id === "ruler-x"
+        ? `<path d="M${at} 12v10"/><text x="${at + 4}" y="13">${words}</text>`
+        : `<path d="M12 ${at}h10"/><text x="3" y="${at - 4}">${words}</text>`);
+    }
+    document.getElementById(id).innerHTML = marks.join("");
+  }
+
+  function zoomAt(factor, px, py) {
+    const next = Math.min(20, Math.max(0.002, perPixel / factor));
+    x += px * (perPixel - next);
+    y += py * (perPixel - next);
+    perPixel = next;
+    show();
+  }
+
+  function zoom(factor) {
+    const {width, height} = size();
+    zoomAt(factor, width / 2, height / 2);
+  }
+
+  function fit([left, top, wide, high], room = 0.12) {
+    const {width, height} = size();
+    perPixel = Math.max(wide / width, high / height, 1e-3) * (1 + 2 * room);
+    x = left + wide / 2 - (width * perPixel) / 2;
+    y = top + high / 2 - (height * perPixel) / 2;
+    show();
+  }
+
+  function pan(dx, dy) {
+    x -= dx * perPixel;
+    y -= dy * perPixel;
+    show();
+  }
+
+  function choose(view) {
+    drawing.dataset.view = view;
+    for (const button of document.querySelectorAll(".views [data-view]"))
+      button.setAttribute("aria-pressed", button.dataset.view === view);
+  }
+
+  // From a pointer event to document mm, y up.
+  function point(event) {
+    const corner = size();
+    return {x: x + (event.clientX - corner.left) * perPixel, y: -(y + (event.clientY - corner.top) * perPixel)};
+  }
+
+  const marks = () => [...document.querySelectorAll("#marks .mark")];
+  let walked = -1;
+  function walk() {
+    const found = marks();
+    if (!found.length) return;
+    walked = (walked + 1) % found.length;
+    const mark = found[walked];
+    const reach = Math.max(...box().slice(2)) / 5;
+    fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
+    found.forEach((other) => other.classList.toggle("here", other === mark));
+    const notice = document.getElementById("notice");
+    notice.className = "notice shown quiet";
+    notice.textContent = mark.querySelector("title").textContent;
+  }
+
+  canvas.addEventListener("wheel", (event) => {
+    event.preventDefault();
+    const corner = size();
+    zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
+  }, {passive: false});
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-zoom], .views [data-view], #walk");
+    if (!button) return;
+    if (button.id === "walk") return walk();
+    if (button.dataset.view) return choose(button.dataset.view);
+    ({in: () => zoom(1.25), out: () => zoom(0.8), all: () => fit(box())})[button.dataset.zoom]();
+  });
+  new ResizeObserver(show).observe(canvas);
+  fit(box());
+  return {zoom, all: () => fit(box()), pan, choose, point, walk, perPixel: () => perPixel};
+})();
