@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design, Layer, Lettering, Shape, SheetPart
 from jigger.core.geometry.units import show_length
@@ -9,9 +10,9 @@ from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS, Material
 
 VERBS = {
-    "lettering": ("words", "spacing", "join", "place"),
+    "lettering": ("words", "spacing", "hold", "join", "place"),
     "shape": ("form", "join", "place"),
-    "layer": ("material", "hold"),
+    "layer": ("material", "hold", "pieces"),
 }
 
 @dataclass(frozen=True)
@@ -30,6 +31,18 @@ class Step:
 
 
 @dataclass(frozen=True)
+class PieceRow:
+    """A piece of the list: its size in mm, area in mm², and its box on screen (x, y, width, height) to show it."""
+
+    number: int
+    width: float
+    height: float
+    area: float
+    loose: bool
+    box: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
 class Card:
     layer: Layer
     title: str
@@ -38,8 +51,7 @@ class Card:
     count: str
     steps: list[Step]
     bridges: str
-    islands: int
-    by_hand: bool
+    pieces: list[PieceRow]
 
 
 @dataclass(frozen=True)
@@ -86,9 +98,19 @@ def _card(layer: Layer, built: BuiltLayer | None, design: Design, unit: str, num
     ]  # fmt: skip
     return Card(
         layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
-        _bridge_words(built, design), len(built.counters) if built else 0,
-        any(bridge.by_hand for bridge in built.bridges) if built else False,
+        _bridge_words(built, design),
+        _pieces(built) if built else [],
     )  # fmt: skip
+
+
+def _pieces(built: BuiltLayer) -> list[PieceRow]:
+    loose = {piece.number for piece in loose_pieces(built)}
+    rows = []
+    for piece in built.pieces.pieces:
+        left, bottom, right, top = (round(value, 3) for value in piece.region.bounds or (0.0, 0.0, 0.0, 0.0))
+        box = left, -top, right - left, top - bottom
+        rows.append(PieceRow(piece.number, right - left, top - bottom, piece.region.area, piece.number in loose, box))
+    return rows
 
 
 def _count(built: BuiltLayer | None) -> str:

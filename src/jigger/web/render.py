@@ -1,6 +1,7 @@
 """Templates to responses: a page, a fragment of it, or fragments out of band after an edit."""
 
 import hashlib
+from datetime import datetime
 from functools import cache
 from pathlib import Path
 from typing import Annotated, Any
@@ -28,15 +29,15 @@ def _static(path: str) -> str:
 
 
 def _clock(moment: str) -> str:
-    return moment[11:16]
+    return datetime.fromisoformat(moment).astimezone().strftime("%H:%M")
 
 
 def _day(moment: str) -> str:
-    return f"{moment[:10]} {moment[11:16]}"
+    return datetime.fromisoformat(moment).astimezone().strftime("%-d %B, %H:%M")
 
 
 _environment.globals["static"] = _static
-_environment.filters.update(length=show_length, clock=_clock, day=_day)
+_environment.filters.update(shown=show_length, clock=_clock, day=_day)
 
 
 async def _posted(request: Request) -> dict[str, str]:
@@ -65,7 +66,7 @@ def render_refusal(request: Request, message: str, late: Opened | None) -> Respo
     """What was refused and why: a notice beside the form, which keeps its text; a page without htmx."""
     status = 409 if late else 422
     if "hx-request" in request.headers:
-        return render(request, "fragments/refused.html", status, message=message)
+        return render(request, "fragments/refused.html", status, message=message, opened=late)
     return render(request, "refused.html", status, message=message)
 
 

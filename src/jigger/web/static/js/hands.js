@@ -36,6 +36,7 @@ const Hands = (() => {
     const dx = event.clientX - held.start.clientX, dy = event.clientY - held.start.clientY;
     if (!held.moved && Math.hypot(dx, dy) < LEAST) return;
     held.moved = true;
+    held.what?.setAttribute("hx-morph-skip", "");
     if (!held.what) View.pan(event.clientX - held.last.clientX, event.clientY - held.last.clientY);
     else {
       held.what.classList.add("held");
@@ -50,6 +51,7 @@ const Hands = (() => {
     held = null;
     if (!what) return moved || choosePart("");
     what.classList.remove("held");
+    what.removeAttribute("hx-morph-skip");
     const to = View.point(event), from = View.point(start);
     if (what.matches(".bridge")) {
       if (moved) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(() => what.removeAttribute("transform"));
@@ -62,6 +64,7 @@ const Hands = (() => {
 
   canvas.addEventListener("pointercancel", () => {
     held?.what?.removeAttribute("transform");
+    held?.what?.removeAttribute("hx-morph-skip");
     held = null;
   });
 

@@ -20,6 +20,16 @@
     if (field?.matches?.("input, select, textarea")) field.classList.toggle("is-invalid", ctx.response.status >= 400);
   });
 
+  // A settled field shows what was understood ("12+0.5" becomes 12.5); undo reaches a field that has the focus.
+  document.addEventListener("htmx:finally:request", (event) => {
+    const { ctx } = event.detail;
+    if (!ctx.response || ctx.response.status >= 400) return;
+    const source = ctx.sourceElement;
+    const field = source?.matches?.("input[name=value]") ? source
+      : source?.matches?.("#undo, #redo") ? document.activeElement : null;
+    if (field?.matches?.("input") && field.hasAttribute("value")) field.value = field.getAttribute("value");
+  });
+
   document.addEventListener("htmx:error", () => {
     const notice = document.getElementById("notice");
     notice.className = "notice shown";

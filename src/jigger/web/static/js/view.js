@@ -99,8 +99,9 @@ const View = (() => {
     zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
   }, {passive: false});
   document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-zoom], .views [data-view], #walk");
+    const button = event.target.closest("[data-zoom], .views [data-view], #walk, [data-show]");
     if (!button) return;
+    if (button.dataset.show) return fit(button.dataset.show.split(" ").map(Number), 0.5);
     if (button.id === "walk") return walk();
     if (button.dataset.view) return choose(button.dataset.view);
     ({in: () => zoom(1.25), out: () => zoom(0.8), all: () => fit(box())})[button.dataset.zoom]();
