@@ -13,7 +13,7 @@ def nonzero_area(contours: list[Floats]) -> object:
     Contours that neither cross themselves nor each other are nested by their direction; the rest are
     noded, and each face is kept where its winding number is not zero. Returns a valid geometry.
     """
-    rings = [ring for ring in contours if len(ring) >= 3 and abs(_signed_area(ring)) > 0]
+    rings = [ring for ring in contours if len(ring) >= 3]
     if not rings:
         return MultiPolygon()
     simple = _nested(rings)

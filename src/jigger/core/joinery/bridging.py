@@ -15,9 +15,9 @@ import shapely
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Floats
-from jigger.core.geometry.region import Region, union
+from jigger.core.geometry.region import GRID_PLACES, Region, union
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
-from jigger.core.joinery.crossings import Cell, Crossings, cross, turned, turned_back
+from jigger.core.joinery.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
 from jigger.core.joinery.pieces import Pieces, count_pieces
 
 Direction = Literal["upright", "level", "shortest"]
@@ -170,7 +170,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
             ((n, h) for n, h in enumerate(around) if h.geometry.contains(point)), key=lambda item: item[1].area
         )
         openings[(piece.inside or 1, number)].append(i)
-        rings[(piece.inside or 1, number)] = next(hole.rings())
+        rings[(piece.inside or 1, number)] = counter_clockwise(next(hole.rings()))
     outlines = [counter_clockwise(next(piece.region.rings())) for piece in islands]
     owners = [_owner(piece.region) for piece in islands]
     cells: dict[int, Cell] = {}
@@ -206,7 +206,7 @@ def _solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[l
     """The strips of a letter's counters, shared by equal forms: keyed by their rings relative to a corner."""
     corner = np.min([ring.min(axis=0) for cell in group for ring in (cell.island, *cell.others)], axis=0)
     shapes = tuple(
-        tuple(np.round(ring - corner, 3).tobytes() for ring in (cell.island, *cell.others)) for cell in group
+        tuple((np.round(ring - corner, GRID_PLACES) + 0.0).tobytes() for ring in (cell.island, *cell.others)) for cell in group
     )
 
     def solve() -> list[list[Strip]]:
@@ -306,7 +306,7 @@ def _by_hand(cell: Cell, share: float, width: float) -> Strip | None:
         for direction in (*square, outward):
             column, height = turned(point[None, :], direction)[0]
             crossings = cross(cell, direction, np.array([column]), width)
-            leaves_here = crossings.exit_low[0] - width / 2 <= height <= crossings.exit_high[0] + width / 2
+            leaves_here = abs(crossings.exit_middle[0] - height) < width / 4
             if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
                 best = (float(crossings.score[0]), direction, crossings)
         if best is not None and np.isfinite(best[0]):
@@ -319,8 +319,8 @@ def _strip(cell: Cell, crossings: Crossings, i: int, direction: float, width: fl
     come out on the far side and notch another edge."""
     column, half = float(crossings.columns[i]), width / 2
     low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
-    ends = np.array([[column, float(crossings.exit_high[i])], [column, float(crossings.entry_low[i])]])
-    for overlap in (width / 3, width / 8, 0.02):
+    ends = np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]])
+    for overlap in (width / 3, width / 8, LEAST_OVERLAP):
         box = [[column - half, low - overlap], [column + half, low - overlap],
                [column + half, high + overlap], [column - half, high + overlap]]  # fmt: skip
         corners = turned_back(np.array(box), direction)

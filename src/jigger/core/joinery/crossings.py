@@ -11,6 +11,7 @@ from jigger.core.geometry.curves import Floats
 # and tell of corners nearby.
 LINES = np.array([-0.85, -0.5, -0.25, 0.0, 0.25, 0.5, 0.85])
 MIDDLE, WITHIN, BESIDE = 3, slice(1, 6), (0, 6)
+LEAST_OVERLAP = 0.02  # mm by which a strip's end must reach into the material
 
 
 @dataclass(frozen=True)
@@ -28,15 +29,15 @@ class Cell:
 class Crossings:
     """Strips of one direction at several columns, in the frame turned so that the direction points up.
 
-    Each field has shape (columns,): the lowest and highest point of the strip's two ends, mm. `score` is in
-    mm, lower is better, infinite where no strip fits; `outward` is the same where the strip ends on the
+    Each field has shape (columns,), mm: where the middle line leaves the island and enters the far edge, the
+    lowest point at which the strip leaves and the highest at which it enters. `score` is in mm, lower is better, infinite where no strip fits; `outward` is the same where the strip ends on the
     opening's own edge, infinite where it ends on another island, which may itself be loose.
     """
 
     columns: Floats
+    exit_middle: Floats
+    entry_middle: Floats
     exit_low: Floats
-    exit_high: Floats
-    entry_low: Floats
     entry_high: Floats
     score: Floats
     outward: Floats
@@ -58,53 +59,61 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
 
     The score is its mean length, plus what its ends are out of square (weighted 1.2), plus its distance
     from the middle of the island (0.5), plus what the edges fall away just beside it, up to a width (0.3):
-    short, square, central crossings clear of corners win.
+    short, square, central crossings clear of corners win. Where the material at an end is so thin that the
+    strip would come out behind it and notch another edge, four widths are added.
     """
     lines = (columns[:, None] + LINES[None, :] * width).ravel()
-    shape = (len(columns), len(LINES))
-    island = turned(cell.island, direction)
-    exits = _highest(island, lines).reshape(shape)
-    beside_misses = np.isnan(exits)
-    exits = np.where(beside_misses, exits[:, MIDDLE, None], exits)  # a strip may be wider than a slit of an island
-    around = [turned(ring, direction) for ring in cell.others]
-    edge = _next_above(around[:1], lines, exits.ravel()).reshape(shape)
-    entries = np.minimum(edge, _next_above(around[1:], lines, exits.ravel()).reshape(shape))
+    island = _Crossed(turned(cell.island, direction), lines)
+    opening, *further = (_Crossed(turned(ring, direction), lines) for ring in cell.others)
+
+    exits = island.highest().reshape(len(columns), -1)
+    misses = np.isnan(exits)
+    exits = np.where(misses, exits[:, MIDDLE, None], exits)  # a strip may be wider than a slit of an island
+    edge = opening.next_above(exits.ravel())
+    entries = np.minimum.reduce([edge, *(ring.next_above(exits.ravel()) for ring in further)])
+    behind = np.minimum.reduce([ring.next_above(entries) for ring in (island, opening, *further)])
+    before = np.maximum.reduce([ring.next_below(exits.ravel()) for ring in (island, opening, *further)])
+    edge, entries, behind, before = (values.reshape(exits.shape) for values in (edge, entries, behind, before))
+
     low, high = exits[:, WITHIN].min(axis=1), exits[:, WITHIN].max(axis=1)
     entry_low, entry_high = entries[:, WITHIN].min(axis=1), entries[:, WITHIN].max(axis=1)
     with np.errstate(invalid="ignore"):
         skew = (high - low) + (entry_high - entry_low)
-        centre = (island[:, 0].min() + island[:, 0].max()) / 2
-        score = (entries - exits)[:, WITHIN].mean(axis=1) + 1.2 * skew + 0.5 * np.abs(columns - centre)
+        score = (entries - exits)[:, WITHIN].mean(axis=1) + 1.2 * skew + 0.5 * np.abs(columns - island.middle)
         for line in BESIDE:
             falls = np.abs(exits[:, line] - exits[:, MIDDLE]), np.abs(entries[:, line] - entries[:, MIDDLE])
-            score += 0.3 * np.where(beside_misses[:, line], width, np.minimum(falls[0], width))
+            score += 0.3 * np.where(misses[:, line], width, np.minimum(falls[0], width))
             score += 0.3 * np.minimum(falls[1], width)
+        notches = behind[:, WITHIN].min(axis=1) < entry_high + LEAST_OVERLAP
+        notches |= np.where(misses, -np.inf, before)[:, WITHIN].max(axis=1) > low - LEAST_OVERLAP
+        score += np.where(notches, 4 * width, 0.0)
         fits = np.isfinite(score) & (skew <= 3 * width)
     on_edge = (edge <= entries)[:, WITHIN].all(axis=1)
     score = np.where(fits, score, np.inf)
-    return Crossings(columns, low, high, entry_low, entry_high, score, np.where(on_edge, score, np.inf))
+    return Crossings(
+        columns, exits[:, MIDDLE], entries[:, MIDDLE], low, entry_high, score, np.where(on_edge, score, np.inf)
+    )
 
 
-def _hits(ring: Floats, lines: Floats) -> tuple[NDArray[np.bool_], Floats]:
-    """For each vertical line (rows) and edge (columns): whether it crosses, and at what height."""
-    x1, y1, x2, y2 = ring[:-1, 0], ring[:-1, 1], ring[1:, 0], ring[1:, 1]
-    line = lines[:, None]
-    crossed = (x1 <= line) != (x2 <= line)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        height = y1 + (line - x1) * ((y2 - y1) / (x2 - x1))
-    return crossed, height
+class _Crossed:
+    """Where a ring crosses upright lines: rows are lines, columns the ring's edges."""
 
+    def __init__(self, ring: Floats, lines: Floats):
+        x1, y1, x2, y2 = ring[:-1, 0], ring[:-1, 1], ring[1:, 0], ring[1:, 1]
+        line = lines[:, None]
+        self.middle = float(ring[:, 0].min() + ring[:, 0].max()) / 2
+        self._crossed: NDArray[np.bool_] = (x1 <= line) != (x2 <= line)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            self._height = y1 + (line - x1) * ((y2 - y1) / (x2 - x1))
 
-def _highest(ring: Floats, lines: Floats) -> Floats:
-    crossed, height = _hits(ring, lines)
-    best = np.where(crossed, height, -np.inf).max(axis=1)
-    return np.where(np.isneginf(best), np.nan, best)
+    def highest(self) -> Floats:
+        best = np.where(self._crossed, self._height, -np.inf).max(axis=1)
+        return np.where(np.isneginf(best), np.nan, best)
 
+    def next_above(self, floor: Floats) -> Floats:
+        above = self._crossed & (self._height > floor[:, None] + 1e-6)
+        return np.where(above, self._height, np.inf).min(axis=1)
 
-def _next_above(rings: list[Floats], lines: Floats, floor: Floats) -> Floats:
-    best = np.full(len(lines), np.inf)
-    for ring in rings:
-        crossed, height = _hits(ring, lines)
-        above = crossed & (height > floor[:, None] + 1e-6)
-        best = np.minimum(best, np.where(above, height, np.inf).min(axis=1))
-    return best
+    def next_below(self, ceiling: Floats) -> Floats:
+        below = self._crossed & (self._height < ceiling[:, None] - 1e-6)
+        return np.where(below, self._height, -np.inf).max(axis=1)

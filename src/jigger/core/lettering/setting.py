@@ -107,10 +107,11 @@ def _place(face: Face, glyph: ShapedGlyph, letter: str, scale: float, left: floa
     flat = face.glyph(glyph.glyph, tol / scale)
     if flat.area.is_empty:  # type: ignore[attr-defined]
         return Region(MultiPolygon())
-    shift = np.array([glyph.x * scale + left, glyph.y * scale + base])
+    shift = np.round([glyph.x * scale + left, glyph.y * scale + base], GRID_PLACES)
 
     def move(points):
-        return np.round(points * scale + shift, GRID_PLACES)
+        # Shape and place are rounded apart, so that equal glyphs stay equal to the last digit.
+        return np.round(np.round(points * scale, GRID_PLACES) + shift, GRID_PLACES)
 
     area = shapely.transform(flat.area, move)
     if not area.is_valid:  # rounding can fold a needle-thin spot

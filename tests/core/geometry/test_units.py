@@ -1,0 +1,36 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jigger.core.errors import BadLength
+from jigger.core.geometry.units import read_length, show_length
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "mm"),
+    [
+        ("40", "mm", 40), ("3 1/2 in", "mm", 88.9), ("12+0.5", "mm", 12.5), ("12+0.5", "in", 317.5), ("2' 6\"", "mm", 762),
+        ("1,5 cm", "mm", 15), ("10 - 2 mm", "in", 8), ("3/4", "in", 19.05), ("-5", "mm", -5), ("1 m + 2 cm", "mm", 1020),
+        ("3-1/2 in", "mm", 88.9), ("0.5in", "mm", 12.7), (".5", "mm", 0.5),
+    ],
+)  # fmt: skip
+def test_lengths_as_people_write_them(text: str, unit: str, mm: float) -> None:
+    assert read_length(text, unit) == pytest.approx(mm)
+
+
+@pytest.mark.parametrize("text", ["", "abc", "3 furlongs", "1/0", "4 5", "3 + ", "1e999", "--3", "mm"])
+def test_what_is_no_length_is_refused_in_words(text: str) -> None:
+    with pytest.raises(BadLength, match="is not a length"):
+        read_length(text)
+
+
+@given(st.floats(-20_000, 20_000), st.sampled_from(["mm", "in"]))
+def test_a_shown_length_reads_back(mm: float, unit: str) -> None:
+    step = {"mm": 0.01, "in": 0.0254}[unit]
+    assert read_length(show_length(mm, unit), unit) == pytest.approx(mm, abs=0.5 * step + 1e-6)
+
+
+def test_inches_show_as_fractions_where_they_are() -> None:
+    assert show_length(88.9, "in") == "3 1/2"
+    assert show_length(19.05, "in") == "3/4"
+    assert show_length(25.4, "in") == "1"

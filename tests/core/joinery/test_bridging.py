@@ -1,0 +1,129 @@
+"""Every counter held, by whole strips of the right width, where a sign painter would put them."""
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.region import Region, difference, union
+from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
+from jigger.core.joinery.bridging import BridgeRules, Held, hold
+from jigger.core.joinery.pieces import count_pieces
+from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.core.lettering.letters import split_letters
+from jigger.core.lettering.setting import LineSpec, set_lines
+
+CASE = LetterCase()
+
+
+def opened(text: str, font: str = "alfa-slab-one", height: float = 40.0) -> Region:
+    """Words opened in a sheet, letters owned by t0, t1, …"""
+    ids = tuple(f"t{i}" for i in range(len(split_letters(text))))
+    letters = set_lines([LineSpec(text, ids, CASE.face(font), height)], "left", 0, 1.5, 0.005).letters
+    words = union(letter.region for letter in letters)
+    left, bottom, right, top = words.bounds
+    box = np.array([[left - 15, bottom - 15], [right + 15, bottom - 15], [right + 15, top + 15], [left - 15, top + 15]])
+    return difference(Region.polygon("sheet", box), words)
+
+
+def held(kept: Region, rules: BridgeRules = BridgeRules(2.5), edits=None, cache: Cache | None = None) -> Held:
+    return hold(kept, rules, edits or {}, cache or Cache())
+
+
+def check_strips(kept: Region, result: Held, width: float) -> None:
+    """Each strip crosses one opening, full width at both ends, and its length is what it says."""
+    for bridge in result.bridges:
+        assert bridge.width == pytest.approx(width, abs=1e-6)
+        strip = shapely.Polygon(bridge.strip.corners)
+        across = [p for p in shapely.get_parts(strip.difference(kept.geometry)) if p.area > 1e-3]
+        assert len(across) == 1, "it notches another edge"
+        ends = shapely.MultiPoint([bridge.strip.start, bridge.strip.end])
+        assert ends.distance(kept.geometry) < 0.02
+
+
+@pytest.mark.parametrize("font", SHIPPED)
+@pytest.mark.parametrize("height", [25.0, 60.0])
+def test_no_island_is_left_loose_in_any_font(font: str, height: float) -> None:
+    width = 2.0
+    kept = opened("ABDOPQR abdegopq 04689 &@%ßÅé", font, height)
+    result = held(kept, BridgeRules(width))
+    assert len(count_pieces(result.kept).pieces) == 1
+    assert difference(kept, result.kept).area < 1e-6
+    check_strips(kept, result, width)
+
+
+@pytest.mark.parametrize("direction", ["upright", "level", "shortest"])
+@pytest.mark.parametrize("ends", ["one", "both"])
+def test_directions_and_ends_follow_the_settings(direction: str, ends: str) -> None:
+    kept = opened("O", height=60)
+    result = held(kept, BridgeRules(3.0, direction, ends))  # type: ignore[arg-type]
+    assert len(result.bridges) == (1 if ends == "one" else 2)
+    for bridge in result.bridges:
+        across, up = np.abs(np.subtract(bridge.strip.end, bridge.strip.start))
+        if direction != "shortest":
+            assert (up > across) == (direction == "upright")
+    assert len(count_pieces(result.kept).pieces) == 1
+
+
+def test_the_counters_of_a_b_and_an_8_share_a_column() -> None:
+    result = held(opened("B8"))
+    for letter in ("t0", "t1"):
+        columns = {round(bridge.strip.start[0], 2) for bridge in result.bridges if bridge.owner == letter}
+        assert len(columns) == 1
+
+
+def test_equal_letters_share_one_solution() -> None:
+    cache = Cache()
+    result = held(opened("OOOOO"), cache=cache)
+    assert cache.made["bridges of a letter"] == 1
+    places = [(b.strip.start[0] - result.counters[i // 2].outline[:, 0].min()) for i, b in enumerate(result.bridges)]
+    assert places == pytest.approx([places[0]] * 10, abs=1e-3)
+
+
+def test_counters_are_named_by_letter_and_numbered_from_the_top() -> None:
+    result = held(opened("AB"))
+    assert [(c.owner, c.number) for c in result.counters] == [("t0", 0), ("t1", 0), ("t1", 1)]
+    assert result.counters[1].region.inside_point[1] > result.counters[2].region.inside_point[1]
+
+
+@given(st.floats(0, 1), st.sampled_from("OADQ4"))
+def test_a_bridge_moved_by_hand_leaves_where_it_was_put(share: float, letter: str) -> None:
+    kept = opened(letter, "jost", 60)
+    result = held(kept, BridgeRules(2.0), {("t0", 0, 0): share})
+    moved = [bridge for bridge in result.bridges if bridge.by_hand]
+    if not moved:
+        assert result.lost == (("t0", 0, 0),)
+        return
+    away = abs(moved[0].along - share) % 1
+    assert min(away, 1 - away) <= 0.12
+    check_strips(kept, result, 2.0)
+    assert len(count_pieces(result.kept).pieces) == 1
+
+
+def test_a_bridge_taken_away_is_not_replaced() -> None:
+    kept = opened("P")
+    numbers = [bridge.number for bridge in held(kept).bridges]
+    gone = held(kept, edits={("t0", 0, number): None for number in numbers})
+    assert gone.bridges == () and len(count_pieces(gone.kept).pieces) == 2
+
+
+def test_islands_that_hold_only_each_other_get_a_bridge_more() -> None:
+    """Two islands side by side, nearer to each other than to the edge of their opening."""
+    sheet = Region.polygon("sheet", np.array([[0, 0], [100, 0], [100, 60], [0, 60]]))
+    hole = Region.polygon("hole", np.array([[5, 5], [95, 5], [95, 55], [5, 55]]))
+    islands = [Region.polygon("island", np.array([[x, 25], [x + 8, 25], [x + 8, 33], [x, 33]])) for x in (41, 50)]
+    kept = union([difference(sheet, hole), *islands])
+    for direction in ("upright", "level", "shortest"):
+        result = held(kept, BridgeRules(2.0, direction, "one"))  # type: ignore[arg-type]
+        assert len(count_pieces(result.kept).pieces) == 1, direction
+
+
+@given(st.floats(0, 0.999))
+def test_places_along_a_ring_and_back(share: float) -> None:
+    ring = counter_clockwise(next(opened("O", "jost").hole_regions()[0].rings()))
+    point, outward = place_along(ring, share)
+    assert share_nearest(ring, *point) == pytest.approx(share, abs=1e-6)
+    step = point + 0.01 * np.array([np.cos(np.radians(outward)), np.sin(np.radians(outward))])
+    assert not shapely.Polygon(ring).buffer(-1e-4).contains(shapely.Point(step))
