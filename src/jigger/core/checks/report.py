@@ -98,7 +98,7 @@ def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
     letters = design.letters()
     places = {(counter.owner, counter.number): counter.region for counter in built.counters}
     for owner, number, _ in built.lost:
-        region = places[(owner, number)]
+        region = places.get((owner, number), built.kept)
         message = f"the bridge you placed on {_called(owner, letters)} no longer fits there; move or remove it"
         yield Finding("bridge-lost", "warn", region.inside_point, message)
     if built.bridges:

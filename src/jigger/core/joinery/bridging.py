@@ -104,6 +104,9 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
             for number, strip, by_hand in _edited(counters[i], cells[i], strips, edits, rules.width, lost):
                 if not any(_same_place(strip, other.strip, rules.width) for other in bridges):
                     bridges.append(_bridge(counters[i], number, by_hand, strip))
+    known = {(counter.owner, counter.number) for counter in counters}
+    owners = kept.owners()
+    lost += [key for key, share in edits.items() if share is not None and key[:2] not in known and key[0] in owners]
     taken = {key[:2] for key, share in edits.items() if share is None}
     joined = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)
     return Held(joined, tuple(bridges), tuple(counters), tuple(lost))

@@ -71,6 +71,10 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     exits = np.where(misses, exits[:, MIDDLE, None], exits)  # a strip may be wider than a slit of an island
     edge = opening.next_above(exits.ravel())
     entries = np.minimum.reduce([edge, *(ring.next_above(exits.ravel()) for ring in further)])
+    # A line that misses the island and begins in material beside the opening has nothing to cross.
+    outside = misses & ~_in_opening(opening, further, exits)
+    across = entries.reshape(exits.shape)[:, MIDDLE, None]
+    edge, entries = (np.where(outside, across, ends.reshape(exits.shape)).ravel() for ends in (edge, entries))
     behind = np.minimum.reduce([ring.next_above(entries) for ring in (island, opening, *further)])
     before = np.maximum.reduce([ring.next_below(exits.ravel()) for ring in (island, opening, *further)])
     edge, entries, behind, before = (values.reshape(exits.shape) for values in (edge, entries, behind, before))
@@ -84,6 +88,7 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
             falls = np.abs(exits[:, line] - exits[:, MIDDLE]), np.abs(entries[:, line] - entries[:, MIDDLE])
             score += 0.3 * np.where(misses[:, line], width, np.minimum(falls[0], width))
             score += 0.3 * np.minimum(falls[1], width)
+        behind = np.where(outside, np.inf, behind)
         notches = behind[:, WITHIN].min(axis=1) < entry_high + LEAST_OVERLAP
         notches |= np.where(misses, -np.inf, before)[:, WITHIN].max(axis=1) > low - LEAST_OVERLAP
         score += np.where(notches, 4 * width, 0.0)
@@ -93,6 +98,14 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     return Crossings(
         columns, exits[:, MIDDLE], entries[:, MIDDLE], low, entry_high, score, np.where(on_edge, score, np.inf)
     )
+
+
+def _in_opening(opening: "_Crossed", further: "list[_Crossed]", at: Floats) -> NDArray[np.bool_]:
+    """Whether points on the lines, at heights of shape (columns, lines), lie in the opening and on no island."""
+    inside = opening.odd_above(at.ravel())
+    for ring in further:
+        inside &= ~ring.odd_above(at.ravel())
+    return inside.reshape(at.shape)
 
 
 class _Crossed:
@@ -113,6 +126,9 @@ class _Crossed:
     def next_above(self, floor: Floats) -> Floats:
         above = self._crossed & (self._height > floor[:, None] + 1e-6)
         return np.where(above, self._height, np.inf).min(axis=1)
+
+    def odd_above(self, floor: Floats) -> NDArray[np.bool_]:
+        return (self._crossed & (self._height > floor[:, None])).sum(axis=1) % 2 == 1
 
     def next_below(self, ceiling: Floats) -> Floats:
         below = self._crossed & (self._height < ceiling[:, None] - 1e-6)

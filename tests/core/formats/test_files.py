@@ -1,0 +1,130 @@
+"""Files read back by what did not write them: an own parser, a foreign renderer."""
+
+import json
+import re
+import xml.etree.ElementTree as ET
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from jigger.core.design.model import Design
+from jigger.core.design.starters import starter
+from jigger.core.errors import CommandRefused
+from jigger.core.lettering.lettercase import SHIPPED
+from jigger.services.demo import demo_designs
+from jigger.services.workshop import Workshop
+from tests.zoo import SVG, count_raster, hpgl_polygons, raster, resolved, svg_polygons, svg_size
+
+DEMO = {design.name: design for design in demo_designs()}
+WORKSHOP = Workshop()
+
+
+def check_svg(design: Design, pixels_per_mm: float) -> None:
+    """Pieces, holes and area of the drawn SVG are those of the report."""
+    text = WORKSHOP.svg(design)
+    report = WORKSHOP.report(design)
+    width, height = svg_size(text)
+    kept = raster(text, pixels_per_mm)
+    pieces, holes = count_raster(kept)
+    assert (pieces, holes) == (sum(x.pieces for x in report.layers), sum(x.holes for x in report.layers))
+    area = sum(layer.area for layer in report.layers)
+    outline = sum(layer.outline for layer in report.layers)
+    rows, columns = np.nonzero(kept)
+    pixel = (width / (np.ptp(columns) + 1)) * (height / (np.ptp(rows) + 1))  # as drawn: renderers round the page
+    assert kept.sum() * pixel == pytest.approx(area, abs=outline / pixels_per_mm)
+    assert svg_polygons(text).area == pytest.approx(area, rel=1e-5)
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_demo_designs_are_drawn_as_reported(name: str) -> None:
+    check_svg(DEMO[name], 8)
+
+
+words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
+
+
+@settings(max_examples=25)
+@given(
+    words, st.sampled_from(list(SHIPPED)), st.sampled_from([12.0, 40.0, 90.0]), st.sampled_from(["stencil-plate", "initial-in-shape"])
+)
+def test_any_words_are_drawn_as_reported(text: str, font: str, height: float, name: str) -> None:
+    design = starter(name).make({"text": text, "font": font, "height_mm": height})
+    report = WORKSHOP.report(design)
+    assume(report.layers[0].pieces and not report.layers[0].specks)
+    pixels_per_mm = 6000 / max(svg_size(WORKSHOP.svg(design)))
+    assume(resolved(svg_polygons(WORKSHOP.svg(design)), 1.0 / pixels_per_mm))
+    check_svg(design, pixels_per_mm)
+    if name == "stencil-plate":
+        assert report.ready and report.layers[0].pieces == 1
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_the_svg_is_plain_and_at_true_size(name: str) -> None:
+    text = WORKSHOP.svg(DEMO[name])
+    root = ET.fromstring(text)
+    left, bottom, right, top = WORKSHOP.exact(DEMO[name]).box
+    assert svg_size(text) == pytest.approx((right - left, top - bottom), abs=1e-3)
+    assert root.attrib["viewBox"] == "0 0 {} {}".format(*(root.attrib[k].removesuffix("mm") for k in ("width", "height")))
+    groups = list(root)
+    assert [g.attrib["data-layer"] for g in groups] == [layer.id for layer in DEMO[name].layers]
+    assert all(g.attrib["data-material"] == x.material for g, x in zip(groups, DEMO[name].layers, strict=True))
+    for element in root.iter():
+        assert element.tag in (f"{SVG}svg", f"{SVG}g", f"{SVG}path")
+        assert not {"transform", "style", "class"} & set(element.attrib)
+        if element.tag == f"{SVG}path":
+            assert {"fill", "fill-rule", "d"} <= set(element.attrib)
+            assert re.fullmatch(r"(M[-\d., ]+Z)+", element.attrib["d"])
+    box = shapely.total_bounds(svg_polygons(text))
+    assert box == pytest.approx([0, 0, right - left, top - bottom], abs=1e-3)
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_the_hpgl_holds_the_same_contours(name: str) -> None:
+    """Each contour closed, within a unit of the region's, the box's corner at the origin."""
+    rings = hpgl_polygons(WORKSHOP.hpgl(DEMO[name]))
+    built = WORKSHOP.exact(DEMO[name])
+    left, bottom, *_ = built.box
+    lines = shapely.MultiLineString([r - (left, bottom) for layer in built.layers for r in layer.kept.rings()])
+    drawn = shapely.MultiLineString([ring.exterior for ring in rings])
+    assert len(rings) == len(lines.geoms)
+    assert shapely.hausdorff_distance(lines, drawn) < 0.025
+    assert drawn.bounds[:2] == pytest.approx((0, 0), abs=0.013)
+    area = shapely.MultiPolygon()
+    for ring in rings:
+        area = area.symmetric_difference(shapely.make_valid(ring))
+    assert area.area == pytest.approx(sum(layer.kept.area for layer in built.layers), rel=1e-3)
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_inside_is_cut_before_outside(name: str) -> None:
+    rings = hpgl_polygons(WORKSHOP.hpgl(DEMO[name]))
+    for i, ring in enumerate(rings):
+        for later in rings[i + 1 :]:
+            assert not (ring.area > later.area and ring.contains(later.representative_point()))
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_the_same_design_gives_the_same_bytes(name: str) -> None:
+    again = Workshop()
+    assert again.svg(DEMO[name]) == WORKSHOP.svg(DEMO[name]) and again.hpgl(DEMO[name]) == WORKSHOP.hpgl(DEMO[name])
+
+
+def test_layers_take_the_colour_they_are_given() -> None:
+    design = DEMO["Merrow"].model_copy(deep=True)
+    design.layers[0].colour = "#aa3355"
+    assert 'fill="#aa3355"' in WORKSHOP.svg(design)
+
+
+def test_nothing_to_cut_is_refused_not_written() -> None:
+    for write in (WORKSHOP.svg, WORKSHOP.hpgl):
+        with pytest.raises(CommandRefused, match="nothing to cut"):
+            write(Design(name="Bare"))
+
+
+def test_the_design_file_is_json_with_a_version() -> None:
+    from jigger.core.design.document import write_design
+
+    assert json.loads(write_design(DEMO["Merrow"]))["jigger"] == 1

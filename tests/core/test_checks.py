@@ -1,0 +1,86 @@
+"""Each finding has a case in which it fires and one in which it must not."""
+
+import pytest
+
+from jigger.core.checks.findings import Report
+from jigger.core.design.commands import Adjust, EditBridge, SetText
+from jigger.core.design.model import Design, Lettering
+from jigger.core.design.starters import plain_lettering, starter
+from jigger.services.workshop import Workshop
+
+PLAIN = plain_lettering("Merrow", [("Merrow", "pacifico", 40.0)], (400.0, 200.0))
+PLATE = starter("stencil-plate").make({"text": "BOAT"})
+DISC = starter("initial-in-shape").make({"text": "R"})
+
+
+def part(design: Design, kind: str):
+    return next(found for found in design.parts() if (found.kind == "lettering") == (kind == "lettering"))
+
+
+def adjust(design: Design, target: str, **values) -> Design:
+    ids = {"layer": design.layers[0].id, "words": part(design, "lettering").id}
+    if target == "line":
+        ids["line"] = part(design, "lettering").lines[0].id
+    if target == "shape":
+        ids["shape"] = part(design, "shape").id
+    return Adjust(target=ids.get(target, target), values={k.replace("__", "."): v for k, v in values.items()}).apply(design)
+
+
+def typed(design: Design, text: str) -> Design:
+    words = part(design, "lettering")
+    assert isinstance(words, Lettering)
+    return SetText(part=words.id, line=words.lines[0].id, text=text).apply(design)
+
+
+def lost_bridge(design: Design) -> Design:
+    """A bridge moved by hand on the O, which then becomes an I."""
+    letter = part(design, "lettering").lines[0].ids[1]
+    moved = EditBridge(layer=design.layers[0].id, letter=letter, counter=0, number=0, along=0.5).apply(design)
+    return typed(moved, "BIAT")
+
+
+FIRING = {
+    "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
+    "unknown-font": ("stop", None, PLAIN),
+    "empty-text": ("stop", typed(PLAIN, "  "), PLAIN),
+    "would-fall-out": ("stop", adjust(PLATE, "layer", bridges__on=False), PLATE),
+    "nothing-left": ("stop", adjust(DISC, "words", join__gap=90.0), adjust(DISC, "words", join__gap=1.0)),
+    "nothing-to-cut": ("stop", adjust(PLAIN, "words", hidden=True), PLAIN),
+    "over-the-edge": ("warn", adjust(PLATE, "shape", around=None, width=60.0, height=60.0), PLATE),
+    "small-piece": ("warn", adjust(PLAIN, "line", height=1.0), PLAIN),
+    "thin-bridge": ("stop", adjust(PLATE, "layer", bridges__width=0.5), adjust(PLATE, "layer", bridges__width=2.0)),
+    "bridge-lost": ("warn", lost_bridge(PLATE), PLATE),
+    "larger-than-stock": ("warn", adjust(PLATE, "line", height=700.0), PLATE),
+    "off-surface": ("warn", adjust(PLAIN, "words", place__x=180.0), adjust(PLAIN, "words", place__x=20.0)),
+    "no-opening": ("stop", adjust(DISC, "shape", form="ring", band=70.0), adjust(DISC, "shape", form="ring", band=7.0)),
+    "nothing-inside": ("stop", typed(PLATE, ""), PLATE),
+}
+unknown = PLAIN.model_copy(deep=True)
+unknown.layers[0].parts[0].lines[0].font = "no-such-font"  # type: ignore[union-attr]
+FIRING["unknown-font"] = ("stop", unknown, PLAIN)
+
+
+@pytest.mark.parametrize("code", FIRING)
+def test_a_finding_fires_where_it_must_and_only_there(code: str, workshop: Workshop) -> None:
+    severity, wrong, right = FIRING[code]
+    found = {finding.code: finding for finding in workshop.report(wrong).all_findings}
+    assert code in found and found[code].severity == severity and found[code].message
+    assert code not in {finding.code for finding in workshop.report(right).all_findings}
+
+
+def test_a_design_is_ready_when_nothing_stops(workshop: Workshop) -> None:
+    assert workshop.report(PLATE).ready and workshop.report(PLAIN).ready and workshop.report(DISC).ready
+    assert not workshop.report(FIRING["would-fall-out"][1]).ready
+    assert workshop.report(FIRING["off-surface"][1]).ready, "a warning does not stop"
+
+
+def test_a_fall_out_names_its_letter_its_place_and_its_size(workshop: Workshop) -> None:
+    report = workshop.report(adjust(PLATE, "layer", bridges__on=False))
+    finding = next(f for f in report.all_findings if "“O”" in f.message)
+    loose = next(c for c in workshop.exact(PLATE).layers[0].counters if PLATE.letters()[c.owner] == "O")
+    assert loose.region.contains_point(*finding.at) and finding.measured == pytest.approx(loose.region.area, rel=1e-3)
+
+
+def test_a_design_without_layers_has_nothing_to_cut(workshop: Workshop) -> None:
+    report: Report = workshop.report(Design(name="Bare"))
+    assert [finding.code for finding in report.all_findings] == ["nothing-to-cut"]
