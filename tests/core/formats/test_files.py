@@ -54,7 +54,7 @@ def test_any_words_are_drawn_as_reported(text: str, font: str, height: float, na
     design = starter(name).make({"text": text, "font": font, "height_mm": height})
     report = WORKSHOP.report(design)
     assume(report.layers[0].pieces and not report.layers[0].specks)
-    pixels_per_mm = 6000 / max(svg_size(WORKSHOP.svg(design)))
+    pixels_per_mm = 2400 / max(svg_size(WORKSHOP.svg(design)))
     assume(resolved(svg_polygons(WORKSHOP.svg(design)), 1.0 / pixels_per_mm))
     check_svg(design, pixels_per_mm)
     if name == "stencil-plate":

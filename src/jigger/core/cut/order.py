@@ -1,9 +1,9 @@
 """The order of contours: what lies inside is cut before what is round it, with short travel between."""
 
 import numpy as np
-import shapely
 
 from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.nesting import rings_inside
 from jigger.core.geometry.region import Region
 
 
@@ -15,14 +15,7 @@ def ordered_contours(region: Region, start: tuple[float, float]) -> list[Floats]
     rings = list(region.rings())
     if not rings:
         return []
-    polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
-    tree = shapely.STRtree(polygons)
-    inside: list[set[int]] = [set() for _ in rings]
-    points = shapely.point_on_surface(polygons)
-    areas = shapely.area(polygons)
-    for point, holder in zip(*tree.query(points, predicate="within"), strict=True):
-        if areas[point] < areas[holder]:
-            inside[holder].add(int(point))
+    inside = rings_inside(rings)
     at = np.array(start, float)
     waiting = set(range(len(rings)))
     done: list[Floats] = []

@@ -6,11 +6,10 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
-import shapely
 import uharfbuzz as hb
 
-from jigger.core.geometry.curves import Contour, FlatContour, Floats, flatten
-from jigger.core.geometry.winding import nonzero_area
+from jigger.core.geometry.curves import Contour, Floats, flatten
+from jigger.core.geometry.leaf import Leaf
 
 # Tracked letters must not be drawn as one glyph, nor joined by context.
 UNJOINED = {"liga": False, "clig": False, "dlig": False, "calt": False}
@@ -24,14 +23,6 @@ class ShapedGlyph:
     cluster: int
     x: float
     y: float
-
-
-@dataclass(frozen=True)
-class FlatGlyph:
-    """A glyph's area in font units with its flattened contours."""
-
-    area: object
-    contours: tuple[FlatContour, ...]
 
 
 class Face:
@@ -49,9 +40,9 @@ class Face:
         for letter in "HIEX":
             glyph = self._font.get_nominal_glyph(ord(letter))
             if glyph:
-                area = self.glyph(glyph, 1.0).area
-                if not area.is_empty:
-                    return float(area.bounds[3])
+                outline = self.glyph(glyph, 1.0)
+                if not outline.is_empty:
+                    return outline.top
         return 0.7 * self.units_per_em
 
     def has(self, character: str) -> bool:
@@ -80,16 +71,13 @@ class Face:
         self._font.draw_glyph(glyph, _draw_functions(), pen)
         return tuple(pen.contours)
 
-    def glyph(self, glyph: int, tolerance: float) -> FlatGlyph:
+    def glyph(self, glyph: int, tolerance: float) -> Leaf:
         """The glyph flattened within `tolerance` font units (rounded down to a power of two, so sizes share)."""
         return self._flat(glyph, math.floor(math.log2(tolerance)))
 
     @lru_cache(maxsize=4096)  # noqa: B019 - faces live as long as the process
-    def _flat(self, glyph: int, exponent: int) -> FlatGlyph:
-        contours = tuple(flatten(contour, 2.0**exponent) for contour in self.outline(glyph))
-        area = nonzero_area([contour.points for contour in contours])
-        shapely.prepare(area)
-        return FlatGlyph(area, contours)
+    def _flat(self, glyph: int, exponent: int) -> Leaf:
+        return Leaf(tuple(flatten(contour, 2.0**exponent) for contour in self.outline(glyph)))
 
 
 class _Pen:

@@ -4,11 +4,7 @@ import unicodedata
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-import shapely
-from shapely import MultiPolygon
-
-from jigger.core.geometry.region import GRID_PLACES, Region, Trace
+from jigger.core.geometry.region import Region
 from jigger.core.lettering.face import Face, ShapedGlyph
 from jigger.core.lettering.letters import split_letters
 
@@ -76,9 +72,11 @@ def set_lines(lines: list[LineSpec], align: Align, tracking: float, spacing: flo
             if glyph.glyph == 0:
                 missing.append(MissingGlyph(letter, character, line.face.name))
                 continue
-            region = _place(line.face, glyph, letter, scale, left, baseline, tolerance)
-            if not region.is_empty:
-                letters.append(SetLetter(letter, region))
+            outline = line.face.glyph(glyph.glyph, tolerance / scale)
+            if outline.is_empty:
+                continue
+            region = outline.placed(letter, scale, glyph.x * scale + left, glyph.y * scale + baseline)
+            letters.append(SetLetter(letter, region))
     top = lines[0].height if lines else 0.0
     return SetText(tuple(letters), tuple(missing), (0.0, baseline, widest, top))
 
@@ -101,28 +99,3 @@ def _owner_by_character(line: LineSpec) -> list[tuple[str, str]]:
     """For each character of the text, the id and text of the letter it is part of."""
     parts = split_letters(line.text)
     return [(identity, part) for identity, part in zip(line.letters, parts, strict=True) for _ in part]
-
-
-def _place(face: Face, glyph: ShapedGlyph, letter: str, scale: float, left: float, base: float, tol: float) -> Region:
-    flat = face.glyph(glyph.glyph, tol / scale)
-    if flat.area.is_empty:  # type: ignore[attr-defined]
-        return Region(MultiPolygon())
-    shift = np.round([glyph.x * scale + left, glyph.y * scale + base], GRID_PLACES)
-
-    def move(points):
-        # Shape and place are rounded apart, so that equal glyphs stay equal to the last digit.
-        return np.round(np.round(points * scale, GRID_PLACES) + shift, GRID_PLACES)
-
-    area = shapely.transform(flat.area, move)
-    if not area.is_valid:  # rounding can fold a needle-thin spot
-        area = shapely.make_valid(area)
-    traces = []
-    first = 0
-    for contour in flat.contours:
-        traces.append(Trace(letter, move(contour.points), contour.segment + first, contour.t))
-        first += int(contour.segment.max()) + 1
-    return Region(_multi(area), tuple(traces))
-
-
-def _multi(area) -> MultiPolygon:
-    return Region.leaf("", (), area).geometry

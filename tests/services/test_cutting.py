@@ -1,0 +1,141 @@
+"""The queue against a real plotter process: sent, drawn, paused, gone, restarted."""
+
+import io
+import subprocess
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+import resvg_py
+from PIL import Image
+from scipy import ndimage
+
+from jigger.core.errors import CommandRefused
+from jigger.services.cutting import Queue
+from jigger.services.house import House, open_house
+from jigger.services.settings import Settings
+from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED
+from tests.conftest import eventually
+
+
+@pytest.fixture
+def queue(house: House):
+    yield house.queue
+    house.queue.close()
+
+
+def state(queue: Queue, job: int) -> str:
+    found = queue.job(job)
+    assert found
+    return found.state
+
+
+def test_a_job_is_drawn_by_the_plotter_alone(house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]) -> None:
+    """The picture made of what the plotter received has the pieces and openings of the design."""
+    plotter()
+    design = house.designs.create("stencil-plate", {"text": "BO", "height_mm": "40"})
+    queue.start()
+    job = queue.line_up(design)
+    eventually(lambda: state(queue, job) == OFF)
+    picture = queue.picture(job)
+    assert picture and 'fill="none"' in picture
+    png = resvg_py.svg_to_bytes(svg_string=picture, width=1600, dpi=96.0)
+    ink = np.asarray(Image.open(io.BytesIO(bytes(png))).convert("RGBA"))[:, :, 3] > 60
+    report = house.workshop.report(house.designs.open(design).design).layers[0]
+    faces = ndimage.label(~np.pad(ink, 3))[1]
+    assert faces == 1 + report.pieces + report.holes  # outside, the plate, what comes away
+
+
+def test_a_machine_that_is_off_stops_the_job_which_can_be_sent_again(
+    house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]
+) -> None:
+    job = queue.line_up(house.designs.create_plain("Merrow"))
+    queue.start()
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert "does not answer" in queue.job(job).message and queue.machine_state() == "switched off"
+    plotter()
+    queue.again(job)
+    eventually(lambda: state(queue, job) == OFF)
+    assert queue.job(job).message == ""
+
+
+def test_a_machine_that_goes_mid_job_is_said_and_the_job_kept(
+    house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]
+) -> None:
+    machine = plotter(haste=2)
+    queue.start()
+    job = queue.line_up(house.designs.create("stencil-plate", {"text": "MOORINGS"}))
+    eventually(lambda: queue.job(job).done >= 1)
+    assert state(queue, job) == ON
+    with pytest.raises(CommandRefused):
+        queue.again(job)
+    machine.kill()
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert "went away" in queue.job(job).message
+    plotter()
+    queue.again(job)
+    eventually(lambda: state(queue, job) == OFF)
+
+
+def test_taken_offline_at_its_panel_it_breaks_off(house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]) -> None:
+    plotter(haste=2)
+    queue.start()
+    job = queue.line_up(house.designs.create("stencil-plate", {"text": "MOORINGS"}))
+    eventually(lambda: queue.job(job).done >= 1)
+    queue.order("take offline")
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert queue.machine_state() == "offline"
+    queue.order("go online")
+    queue.again(job)
+    eventually(lambda: state(queue, job) == ON and queue.job(job).done >= 1)
+
+
+@pytest.mark.parametrize(("halt", "go_on", "words"), [("pause", "resume", "paused"), ("run out", "load", "out of material")])
+def test_a_waiting_machine_is_said_and_goes_on(
+    house: House, queue: Queue, plotter: Callable[..., subprocess.Popen], halt: str, go_on: str, words: str
+) -> None:
+    plotter(haste=20)
+    queue.order(halt)
+    queue.start()
+    job = queue.line_up(house.designs.create_plain("Heron"))
+    eventually(lambda: words in queue.job(job).message)
+    assert state(queue, job) == ON and words in queue.machine_state()
+    queue.order(go_on)
+    eventually(lambda: state(queue, job) == OFF)
+
+
+def test_the_queue_survives_a_restart(settings_for: Settings, plotter: Callable[..., subprocess.Popen]) -> None:
+    before = open_house(settings_for)
+    design = before.designs.create_plain("Merrow")
+    running, waiting = before.queue.line_up(design), before.queue.line_up(design)
+    assert before.queue._jobs.take_next("2026-01-01T00:00:00+00:00").id == running  # as if sending when it was stopped
+    plotter()
+    after = open_house(settings_for)
+    assert [state(after.queue, job) for job in (running, waiting)] == [ON, LINED_UP]
+    after.queue.start()
+    eventually(lambda: state(after.queue, waiting) == OFF)
+    assert state(after.queue, running) == STOPPED and "stopped while this job" in after.queue.job(running).message
+    after.queue.close()
+
+
+def test_nothing_to_cut_is_not_lined_up(house: House) -> None:
+    design = house.designs.create_plain("Merrow")
+    opened = house.designs.open(design)
+    house.designs.remove_part(design, opened.design.parts()[0].id)
+    with pytest.raises(CommandRefused, match="nothing to cut"):
+        house.queue.line_up(design)
+    assert house.queue.jobs() == []
+
+
+def test_a_job_pins_the_state_it_was_lined_up_in(house: House) -> None:
+    design = house.designs.create_plain("Merrow")
+    job = house.queue.line_up(design)
+    program = house.queue.job(job).program
+    house.designs.remove_part(design, house.designs.open(design).design.parts()[0].id)
+    assert house.queue.job(job).program == program and house.queue.job(job).revision == 1
+
+
+def test_orders_the_panel_does_not_have_are_refused(house: House) -> None:
+    for order in ("explode", "pause"):
+        with pytest.raises(CommandRefused):
+            house.queue.order(order)

@@ -1,0 +1,93 @@
+"""The shape of the house: imports run one way, files stay small, what ships is whole."""
+
+import ast
+import json
+import re
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).resolve().parents[1] / "src" / "jigger"
+
+# Each package may import itself and those after it on the same line, nothing else of Jigger's.
+MAY_IMPORT = {
+    "cli": {"web", "services", "machines", "core"},
+    "web": {"services", "store", "core"},
+    "services": {"store", "machines", "core"},
+    "store": set(),
+    "machines": set(),
+    "core.formats": {"core.cut", "core.design", "core.geometry"},
+    "core.cut": {"core.design", "core.geometry"},
+    "core.checks": {"core.design", "core.joinery", "core.geometry"},
+    "core.design": {"core.joinery", "core.lettering", "core.materials", "core.geometry"},
+    "core.joinery": {"core.geometry"},
+    "core.lettering": {"core.geometry"},
+    "core.materials": {"core.geometry"},
+    "core.geometry": set(),
+}
+COMMON = {"core.errors", "core.cache"}
+INSIDE = {"shapely": {"core.geometry", "core.joinery"}, "uharfbuzz": {"core.lettering"}}
+OUTSIDE_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "jinja2", "os", "time", "datetime", "random", "secrets"}
+
+
+def modules() -> list[tuple[str, Path]]:
+    return [
+        (".".join(path.relative_to(SOURCE).with_suffix("").parts), path)
+        for path in sorted(SOURCE.rglob("*.py"))
+        if "migrations" not in path.parts
+    ]
+
+
+def package(module: str) -> str:
+    parts = module.removesuffix(".__init__").split(".")
+    return ".".join(parts[:2]) if parts[0] == "core" else parts[0]
+
+
+def imports(path: Path) -> set[str]:
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found.add(node.module)
+    return found
+
+
+@pytest.mark.parametrize(("module", "path"), modules(), ids=lambda value: value if isinstance(value, str) else "")
+def test_imports_run_downward(module: str, path: Path) -> None:
+    here = package(module)
+    if here in ("__init__", "core.__init__", "core") or here in COMMON:
+        return
+    for name in imports(path):
+        if not name.startswith("jigger."):
+            library = name.split(".")[0]
+            assert library not in INSIDE or here in INSIDE[library], f"{module} holds {library}"
+            assert not (here.startswith("core") and library in OUTSIDE_CORE), f"{module} uses {library}"
+            continue
+        there = package(name.removeprefix("jigger."))
+        allowed = {here, *MAY_IMPORT[here], *COMMON}
+        assert there in allowed or there.split(".")[0] in allowed, f"{module} imports {name}"
+
+
+@pytest.mark.parametrize(("module", "path"), modules(), ids=lambda value: value if isinstance(value, str) else "")
+def test_files_stay_small(module: str, path: Path) -> None:
+    assert len(path.read_text(encoding="utf-8").splitlines()) <= 420
+
+
+def test_own_javascript_stays_small() -> None:
+    lines = [line for path in (SOURCE / "web" / "static" / "js").glob("*.js") for line in path.read_text().splitlines()]
+    assert len(lines) <= 1500
+
+
+def test_nothing_is_fetched_at_run_time() -> None:
+    """No address of another host in what the browser gets."""
+    for path in (SOURCE / "web").rglob("*"):
+        if path.suffix in (".html", ".css", ".js") and "vendor" not in path.parts:
+            found = re.findall(r"https?://(?!www\.w3\.org)[^\s\"']+", path.read_text(encoding="utf-8"))
+            assert not found, f"{path.name}: {found}"
+
+
+def test_vendored_files_say_what_they_are() -> None:
+    for folder in (SOURCE / "web" / "static" / "vendor").iterdir():
+        assert (folder / "LICENSE").exists()
+        assert {"package", "version", "licence"} <= set(json.loads((folder / "VERSIONS.json").read_text()))
