@@ -107,8 +107,8 @@ class Designs:
         self, identity: str, layer: str, letter: str, counter: int, number: int, x: float, y: float, seen: int | None
     ) -> Opened:
         """Move a bridge to the place of its counter's edge nearest to a point in document mm."""
-        built = self.workshop.display(self.open(identity).design).layer(layer)
-        found = [c for c in built.counters if (c.owner, c.number) == (letter, counter)]
+        layers = self.workshop.display(self.open(identity).design).layers
+        found = [c for x in layers if x.id == layer for c in x.counters if (c.owner, c.number) == (letter, counter)]
         if not found:
             raise CommandRefused("", "the counter of this bridge is no longer there")
         along = round(share_nearest(found[0].outline, x, y), 5)

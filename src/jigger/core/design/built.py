@@ -59,9 +59,6 @@ class Built:
     layers: tuple[BuiltLayer, ...] = ()
     surface: Region | None = None
 
-    def layer(self, identity: str) -> BuiltLayer:
-        return next(layer for layer in self.layers if layer.id == identity)
-
     @property
     def box(self) -> tuple[float, float, float, float] | None:
         """The box of all kept material, mm, or None when nothing is kept."""

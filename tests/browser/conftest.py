@@ -1,0 +1,86 @@
+"""A served Jigger with its plotter, and a real browser at the size of a small screen."""
+
+import os
+import shutil
+import subprocess
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+
+from jigger.services.house import House, open_house
+from jigger.services.settings import Settings
+from tests.conftest import eventually
+from tests.services.test_designs import server_answers
+
+BROWSERS = ("chromium", "chromium-headless-shell", "chromium-browser", "google-chrome")
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
+
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    path = os.environ.get("JIGGER_CHROMIUM") or next(filter(None, map(shutil.which, BROWSERS)), None)
+    assert path, "no Chromium found: install Debian's chromium, or name one in JIGGER_CHROMIUM"
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=path, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+class Bench:
+    """What the flows say: open, wait for a revision, read the readout."""
+
+    def __init__(self, page: Page, address: str, house: House):
+        self.page, self.address, self.house = page, address, house
+
+    def open(self, identity: str) -> None:
+        self.page.goto(f"{self.address}/designs/{identity}")
+        self.shows(self.house.designs.open(identity).seq)
+
+    def shows(self, seq: int) -> None:
+        """Wait until the drawing and the readout both stand at a state."""
+        expect(self.page.locator("#art")).to_have_attribute("data-rev", str(seq))
+        expect(self.page.locator("#readout")).to_have_attribute("data-rev", str(seq))
+
+    def seq(self) -> int:
+        return int(self.page.locator("#tools").get_attribute("data-seq") or 0)
+
+    def choose(self, title: str, verb: str = "") -> None:
+        self.page.locator(".step .choose", has_text=title).click()
+        expect(self.page.locator(".settings")).to_be_visible()
+        if verb:
+            self.page.locator(f"#verb-{verb}").click()
+            expect(self.page.locator("#recipe")).to_have_attribute("data-verb", verb)
+
+    def gauge(self, name: str) -> Locator:
+        return self.page.locator(f"#gauge-{name} .figure")
+
+    def set(self, field: str, value: str) -> None:
+        before = self.seq()
+        control = self.page.locator(f'.settings [id$="-{field}"]')
+        if control.evaluate("e => e.tagName") == "SELECT":
+            control.select_option(value)
+        else:
+            control.fill(value)
+            control.press("Enter")
+        self.shows(before + 1)
+
+
+@pytest.fixture
+def bench(
+    browser: Browser, settings_for: Settings, start: Callable[..., subprocess.Popen], plotter: Callable[..., subprocess.Popen]
+) -> Iterator[Bench]:
+    plotter(haste=6)
+    start("jigger.cli", "serve", JIGGER_DATA=str(settings_for.data), JIGGER_PORT=str(settings_for.port),
+          JIGGER_PLOTTER=settings_for.plotter, JIGGER_PLOTTER_PANEL=settings_for.plotter_panel)  # fmt: skip
+    address = f"http://127.0.0.1:{settings_for.port}"
+    eventually(lambda: server_answers(address))
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    troubles: list[str] = []
+    page.on("pageerror", lambda error: troubles.append(str(error)))
+    page.on("console", lambda message: troubles.append(message.text) if message.type == "error" and "status of 4" not in message.text else None)
+    yield Bench(page, address, open_house(settings_for))
+    page.close()
+    assert troubles == []

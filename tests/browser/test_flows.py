@@ -1,0 +1,292 @@
+"""The job from a typed name to the finished cut, by hand in a real browser."""
+
+import json
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import Bench
+from tests.zoo import count_raster, raster
+
+
+def middle(locator) -> tuple[float, float]:
+    box = locator.bounding_box()
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> None:
+    mouse = bench.page.mouse
+    mouse.move(*start)
+    mouse.down()
+    mouse.move((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
+    mouse.move(*end)
+    mouse.up()
+
+
+def plate(bench: Bench, **values: str) -> str:
+    identity = bench.house.designs.create("stencil-plate", {"text": "BOAT", **values})
+    bench.open(identity)
+    return identity
+
+
+def design_of(bench: Bench, identity: str):
+    return bench.house.designs.open(identity).design
+
+
+def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
+    """New from a starter, typed on, bridged, exported, sent, drawn."""
+    page = bench.page
+    page.goto(bench.address)
+    page.get_by_text("Stencil plate").click()
+    page.get_by_label("Words", exact=True).fill("WEIR")
+    page.get_by_text("Build it").click()
+    page.wait_for_url("**/designs/*")
+    bench.shows(1)
+    bench.choose("WEIR")
+    typed = page.locator("input.words")
+    typed.press("End")
+    typed.press_sequentially(" B8", delay=30)
+    expect(page.locator(".step .title").nth(1)).to_have_text("WEIR B8")
+    bench.shows(bench.seq())
+    expect(bench.gauge("pieces")).to_have_text("1")
+    expect(bench.gauge("loose")).to_have_text("0")
+    expect(page.locator(".verdict b")).to_have_text("Ready to cut")
+
+    page.get_by_text("Next: cut it").click()
+    with page.expect_download() as download:
+        page.get_by_text("SVG at true size").click()
+    svg = download.value.path().read_text(encoding="utf-8")
+    assert download.value.suggested_filename == "WEIR.svg"
+    assert count_raster(raster(svg, 10))[0] == 1
+
+    page.get_by_text("Send to the plotter").click()
+    page.wait_for_url("**/queue")
+    expect(page.get_by_text("On the machine")).to_be_visible()
+    expect(page.locator(".share")).to_contain_text("contour")
+    expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
+    expect(page.get_by_alt_text("Drawn by the plotter: WEIR")).to_be_visible()
+
+
+def test_an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
+    page = bench.page
+    page.goto(f"{bench.address}/starters/initial-in-shape")
+    page.get_by_label("Letter", exact=True).fill("I")
+    page.get_by_label("Height of capitals").fill("5 1/2 in")
+    page.get_by_text("Build it").click()
+    page.wait_for_url("**/designs/*")
+    bench.shows(1)
+    expect(bench.gauge("pieces")).to_have_text("2")
+    page.locator(".layer-head .choose").click()
+    page.locator("#verb-pieces").click()
+    expect(page.locator(".pieces li")).to_have_count(2)
+    page.get_by_role("button", name="Fall-out").click()
+    expect(page.locator(".numbers text")).to_have_text(["1", "2"])
+
+
+def test_settings_change_the_drawing(bench: Bench) -> None:
+    identity = plate(bench, text="QUIET HERON")
+    bench.choose("QUIET HERON")
+    bench.set("font", "pirata-one")
+    bench.set("height", "2 in")
+    expect(bench.page.locator('.settings [id$="-height"]')).to_have_value("50.8")
+    bench.page.get_by_text("Add a line").click()
+    bench.shows(4)
+    bench.page.locator("#verb-spacing").click()
+    bench.set("tracking", "60")
+    bench.set("line_spacing", "2.2")
+    bench.set("align", "left")
+    words = design_of(bench, identity).parts()[1]
+    assert (words.tracking, words.line_spacing, words.align, words.lines[0].font) == (60, 2.2, "left", "pirata-one")
+    assert len(words.lines) == 2 and words.lines[0].height == 50.8
+
+
+def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
+    identity = plate(bench, text="O", height_mm="80", font="jost")
+    page = bench.page
+    expect(bench.gauge("bridges")).to_have_text("2")
+    counter = bench.house.workshop.exact(design_of(bench, identity)).layers[0].counters[0]
+    handle = page.locator(".bridge rect").first
+    start = middle(handle)
+    hole = page.locator(".part").last.bounding_box()
+    drag(bench, start, (hole["x"] + hole["width"] * 0.95, hole["y"] + hole["height"] / 2))
+    bench.shows(2)
+    (edit,) = design_of(bench, identity).layers[0].bridges.edits
+    assert edit.letter == counter.owner and edit.along is not None
+    expect(page.locator(".bridge.by-hand")).to_have_count(1)
+    expect(bench.gauge("pieces")).to_have_text("1")
+    for left in (1, 0):
+        page.locator(".bridge").first.locator("rect").click()
+        page.keyboard.press("Delete")
+        bench.shows(4 - left)
+        expect(page.locator(".bridge")).to_have_count(left)
+    expect(bench.gauge("loose")).to_have_text("1")
+    expect(page.locator(".verdict b")).to_have_text("One piece would fall out")
+    page.get_by_role("button", name="Fall-out").click()
+    expect(page.locator(".hatch")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.locator("#notice")).to_contain_text("the counter of “O” would fall out")
+    page.keyboard.press("Control+z")
+    bench.shows(5)
+    expect(bench.gauge("loose")).to_have_text("0")
+
+
+def test_a_part_moves_by_hand_by_keys_and_by_numbers(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Heron")
+    bench.open(identity)
+    part = bench.page.locator(".part")
+    drag(bench, middle(part), (middle(part)[0] + 90, middle(part)[1] - 40))
+    bench.shows(2)
+    moved = design_of(bench, identity).parts()[0].place
+    assert moved.x > 10 and moved.y > 5 and abs(moved.x / moved.y - 90 / 40) < 0.05
+    bench.page.locator("#verb-place").click()
+    expect(bench.page.locator("#recipe")).to_have_attribute("data-verb", "place")
+    bench.page.locator("#canvas").focus()
+    bench.page.keyboard.press("Shift+ArrowRight")
+    bench.shows(3)
+    bench.page.keyboard.press("ArrowUp")
+    bench.shows(4)
+    nudged = design_of(bench, identity).parts()[0].place
+    assert (round(nudged.x - moved.x, 4), round(nudged.y - moved.y, 4)) == (1.0, 0.1)
+    bench.set("place\\.x", "12+0.5")
+    expect(bench.page.locator('.settings [id$="-place.x"]')).to_have_value("12.5")
+    bench.page.get_by_text("Centre across").click()
+    bench.shows(6)
+    assert design_of(bench, identity).parts()[0].place.x == 0
+
+
+def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Heron")
+    bench.open(identity)
+    page = bench.page
+    page.locator(".add-shape summary").click()
+    page.get_by_role("button", name="Disc").click()
+    bench.shows(2)
+    expect(page.locator("#recipe")).to_have_attribute("data-verb", "form")
+    bench.set("width", "260")
+    page.locator("#verb-join").click()
+    bench.set("join\\.kind", "knock out")
+    bench.set("join\\.gap", "2")
+    expect(bench.page.locator(".chip").nth(1)).to_have_text("knock out")
+    grips = page.locator(".grip")
+    grips.nth(1).drag_to(page.locator(".step").first)
+    bench.shows(6)
+    assert [part.kind for part in design_of(bench, identity).parts()] == ["shape", "lettering"]
+    page.get_by_role("button", name="Hide").click()
+    bench.shows(7)
+    expect(page.locator(".hidden-part")).to_have_count(1)
+    page.get_by_role("button", name="Remove", exact=True).click()
+    bench.shows(8)
+    expect(page.locator(".step")).to_have_count(1)
+
+
+def test_undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None:
+    identity = plate(bench)
+    bench.choose("BOAT", "spacing")
+    for number, value in enumerate(("10", "20", "30")):
+        bench.set("tracking", value)
+        assert bench.seq() == number + 2
+    bench.open(identity)
+    undo = bench.page.locator("#undo")
+    for seq in (5, 6, 7):
+        expect(undo).to_have_attribute("title", "Undo: tracking of “BOAT”")
+        undo.click()
+        bench.shows(seq)
+    expect(undo).to_be_disabled()
+    assert design_of(bench, identity).parts()[1].tracking == 0
+    bench.page.keyboard.press("Control+y")
+    bench.shows(8)
+    assert design_of(bench, identity).parts()[1].tracking == 10
+
+
+def test_fast_typing_ends_with_the_latest_text_and_one_undo(bench: Bench) -> None:
+    identity = plate(bench)
+    bench.choose("BOAT")
+    typed = bench.page.locator("input.words")
+    typed.fill("")
+    typed.press_sequentially("PLOVER’S REST", delay=5)
+    expect(bench.page.locator(".step .title").nth(1)).to_have_text("PLOVER’S REST")
+    expect(typed).to_have_value("PLOVER’S REST")
+    assert design_of(bench, identity).parts()[1].text == "PLOVER’S REST"
+    typed.press("Control+z")
+    expect(typed).to_have_value("BOAT")
+    assert design_of(bench, identity).parts()[1].text == "BOAT"
+
+
+def test_what_is_refused_is_said_and_the_field_keeps_its_text(bench: Bench) -> None:
+    identity = plate(bench)
+    before = design_of(bench, identity)
+    bench.choose("BOAT")
+    height = bench.page.locator('.settings [id$="-height"]')
+    height.fill("tall")
+    height.press("Enter")
+    expect(bench.page.locator("#notice")).to_contain_text("“tall” is not a length")
+    expect(height).to_have_value("tall")
+    expect(height).to_have_class("form-control is-invalid")
+    height.fill("1 km")
+    height.press("Enter")
+    expect(bench.page.locator("#notice")).to_contain_text("km")
+    assert design_of(bench, identity) == before
+
+
+def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
+    identity = plate(bench)
+    bench.choose("BOAT")
+    part = design_of(bench, identity).parts()[1]
+    from jigger.core.design.commands import SetText
+
+    bench.house.designs.edit(identity, SetText(part=part.id, line=part.lines[0].id, text="LOCK"))
+    typed = bench.page.locator("input.words")
+    typed.press("End")
+    typed.press("S")
+    expect(bench.page.locator("#notice")).to_contain_text("changed somewhere else")
+    expect(typed).to_have_value("BOATS")
+    assert design_of(bench, identity).parts()[1].text == "LOCK"
+    typed.press("!")
+    expect(bench.page.locator(".step .title").nth(1)).to_have_text("BOATS!")
+
+
+def test_views_zoom_and_keys(bench: Bench) -> None:
+    plate(bench)
+    page = bench.page
+    for key, view in (("b", "blade"), ("f", "fallout"), ("p", "proof")):
+        page.keyboard.press(key)
+        expect(page.locator("#drawing")).to_have_attribute("data-view", view)
+    before = page.locator("#zoom-figure").inner_text()
+    page.keyboard.press("+")
+    expect(page.locator("#zoom-figure")).not_to_have_text(before)
+    page.keyboard.press("0")
+    expect(page.locator("#zoom-figure")).to_have_text(before)
+    page.keyboard.press("?")
+    expect(page.locator("#keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.locator("#keys")).to_be_hidden()
+
+
+def test_a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
+    identity = plate(bench)
+    page = bench.page
+    page.goto(f"{bench.address}/designs/{identity}/cut")
+    with page.expect_download() as download:
+        page.get_by_text("The design itself").click()
+    page.goto(bench.address)
+    page.locator("#file").set_input_files(download.value.path())
+    page.wait_for_url("**/designs/*")
+    bench.shows(1)
+    page.goto(bench.address)
+    expect(page.locator(".designs li")).to_have_count(2)
+    page.locator("#file").set_input_files({"name": "x.json", "mimeType": "application/json", "buffer": json.dumps([1]).encode()})
+    expect(page.locator("#notice")).to_contain_text("not a Jigger design")
+
+
+def test_an_offline_plotter_is_said_and_the_job_sent_again(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Heron")
+    page = bench.page
+    page.goto(f"{bench.address}/queue")
+    page.get_by_role("button", name="Take offline").click()
+    expect(page.locator(".machine-state")).to_have_text("offline")
+    page.goto(f"{bench.address}/designs/{identity}/cut")
+    page.get_by_text("Send to the plotter").click()
+    page.wait_for_url("**/queue")
+    expect(page.locator(".job-message")).to_contain_text("The plotter")
+    page.get_by_role("button", name="Take online").click()
+    page.get_by_role("button", name="Send again").click()
+    expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)

@@ -1,0 +1,99 @@
+"""The command line's promises: exit codes, JSON only where asked for, files."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from jigger.cli import main
+
+
+def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
+    code = main(list(arguments))
+    out, err = capsys.readouterr()
+    return code, out, err
+
+
+@pytest.fixture
+def plate(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> Path:
+    path = tmp_path / "plate.json"
+    code, out, _ = run(capsys, "new", "stencil-plate", "--set", "text=BOAT", "--set", "height_mm=30", "-o", str(path))
+    assert code == 0 and "BOAT" in out
+    return path
+
+
+def test_starters_are_listed(capsys: pytest.CaptureFixture[str]) -> None:
+    rows = json.loads(run(capsys, "starters", "--json")[1])
+    assert {"initial-in-shape", "stencil-plate"} <= {row["id"] for row in rows}
+    for row in rows:
+        assert set(row) == {"id", "title", "settings"}
+        assert {"text", "font", "height_mm"} <= {setting["name"] for setting in row["settings"]}
+        assert all(set(setting) == {"name", "type", "default", "unit", "choices"} for setting in row["settings"])
+    assert "stencil-plate" in run(capsys, "starters")[1]
+
+
+def test_check_says_ready_and_gives_figures(plate: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(capsys, "check", str(plate), "--json")
+    report = json.loads(out)
+    assert code == 0 and report["ready"] is True
+    (layer,) = report["layers"]
+    assert set(layer) == {"id", "name", "material", "pieces", "holes", "islands", "area_mm2", "outline_mm", "nodes", "findings"}
+    assert (layer["pieces"], layer["islands"]) == (1, 0)
+
+
+def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    data = json.loads(plate.read_text())
+    data["layers"][0]["bridges"]["on"] = False
+    plate.write_text(json.dumps(data))
+    code, out, _ = run(capsys, "check", str(plate), "--json")
+    findings = json.loads(out)["layers"][0]["findings"]
+    assert code == 1 and {finding["code"] for finding in findings} == {"would-fall-out"}
+    assert all(set(f) == {"code", "severity", "at", "measured", "limit", "message"} and len(f["at"]) == 2 for f in findings)
+    assert "not ready" in run(capsys, "check", str(plate))[1]
+
+
+@pytest.mark.parametrize("text", ["{", "[]", '{"jigger": 7}', '{"jigger": 1, "name": "x", "zap": 2}'])
+def test_a_refused_document_exits_with_2_and_a_reason(tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str) -> None:
+    path = tmp_path / "bad.json"
+    path.write_text(text)
+    code, out, err = run(capsys, "check", str(path), "--json")
+    assert code == 2 and json.loads(out)["refused"] and err.startswith("jigger: ")
+    assert run(capsys, "check", str(path))[1] == ""
+
+
+def test_export_writes_both_files_the_same_each_time(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for suffix in (".svg", ".plt"):
+        first, second = tmp_path / f"a{suffix}", tmp_path / f"b{suffix}"
+        assert run(capsys, "export", str(plate), "-o", str(first))[0] == 0
+        assert run(capsys, "export", str(plate), "-o", str(second))[:2] == (0, "")
+        assert first.read_bytes() == second.read_bytes() and first.stat().st_size > 500
+
+
+def test_an_unready_design_is_written_with_a_warning(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    data = json.loads(plate.read_text())
+    data["layers"][0]["bridges"]["on"] = False
+    plate.write_text(json.dumps(data))
+    code, _, err = run(capsys, "export", str(plate), "-o", str(tmp_path / "a.svg"))
+    assert code == 0 and "not ready" in err
+
+
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ("new", "no-such", "-o", "x.json"), ("new", "stencil-plate", "--set", "font=nosuch", "-o", "x.json"),
+        ("new", "stencil-plate", "--set", "text=", "-o", "x.json"), ("new", "stencil-plate", "--set", "text", "-o", "x.json"),
+        ("new", "stencil-plate", "--set", "height_mm=0", "-o", "x.json"), ("check", "not-there.json"),
+        ("export", "not-there.json", "-o", "x.svg"), ("export", "not-there.json", "-o", "x.doc"),
+    ],
+)  # fmt: skip
+def test_bad_arguments_exit_with_2_and_one_line(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...]
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    code, out, err = run(capsys, *arguments)
+    assert code == 2 and out == "" and len(err.strip().splitlines()) == 1
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_the_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    assert json.loads(run(capsys, "schema")[1])["title"] == "Design"

@@ -1,0 +1,233 @@
+"""Pages and fragments without a browser: what they hold, what they refuse, and how the door is kept."""
+
+import re
+
+import pytest
+from fastapi.testclient import TestClient
+
+from jigger.core.design.model import Lettering, Shape
+from jigger.core.errors import CommandRefused
+from jigger.services.designs import Opened
+from jigger.services.settings import Settings
+from jigger.web.app import create_app
+from jigger.web.forms import read_command, read_seen
+
+HX = {"hx-request": "true"}
+
+
+@pytest.fixture
+def client(settings_for: Settings) -> TestClient:
+    return TestClient(create_app(settings_for))
+
+
+@pytest.fixture
+def plate(client: TestClient) -> str:
+    return client.app.state.house.designs.create("stencil-plate", {"text": "BOAT"})
+
+
+def opened(client: TestClient, identity: str) -> Opened:
+    return client.app.state.house.designs.open(identity)
+
+
+def words(client: TestClient, identity: str) -> Lettering:
+    return next(part for part in opened(client, identity).design.parts() if isinstance(part, Lettering))
+
+
+def edit(client: TestClient, identity: str, **form: object):
+    return client.post(f"/designs/{identity}/edit", data={k: str(v) for k, v in form.items()}, headers=HX)
+
+
+def test_an_empty_shelf_says_what_to_do(client: TestClient) -> None:
+    assert "The shelf is empty" in client.get("/").text
+
+
+def test_designs_come_from_starters_names_and_files(client: TestClient) -> None:
+    assert "Words" in client.get("/starters/stencil-plate").text
+    made = client.post("/starters/stencil-plate", data={"text": "HERON", "height_mm": "2 in"}, headers=HX)
+    identity = made.headers["hx-redirect"].split("/")[-1]
+    assert words(client, identity).lines[0].height == pytest.approx(50.8)
+    plain = client.post("/designs", data={"name": "Merrow"}, follow_redirects=False)
+    assert plain.status_code == 303 and "Merrow" in client.get(plain.headers["location"]).text
+    copy = client.get(f"/designs/{identity}/export.json").content
+    read = client.post("/designs/file", files={"file": ("x.json", copy)}, headers=HX)
+    assert opened(client, read.headers["hx-redirect"].split("/")[-1]).design == opened(client, identity).design
+    assert len(re.findall("thumbnail.svg", client.get("/").text)) == 3
+
+
+@pytest.mark.parametrize("data", [{"text": ""}, {"height_mm": "0"}, {"height_mm": "a yard"}, {"font": "nosuch"}, {"zap": "1"}])
+def test_a_starter_that_will_not_do_says_why_and_adds_nothing(client: TestClient, data: dict[str, str]) -> None:
+    answer = client.post("/starters/stencil-plate", data=data, headers=HX)
+    assert answer.status_code == 422 and "Not done." in answer.text
+    assert client.post("/starters/stencil-plate", data=data).status_code == 422
+    assert "The shelf is empty" in client.get("/").text
+
+
+@pytest.mark.parametrize("content", [b"", b"not json", b'{"jigger": 99}', b"\x00\xff" * 100])
+def test_a_file_that_is_no_design_is_refused_in_words(client: TestClient, content: bytes) -> None:
+    answer = client.post("/designs/file", files={"file": ("x.json", content)}, headers=HX)
+    assert answer.status_code == 422 and "Not done." in answer.text and "The shelf is empty" in client.get("/").text
+
+
+def test_the_bench_shows_steps_pieces_and_bridges(client: TestClient, plate: str) -> None:
+    page = client.get(f"/designs/{plate}").text
+    assert page.count('class="step') == 2 and page.count('class="bridge"') >= 2
+    assert ">sheet<" in page and ">open<" in page and "1 piece of 1" in page and 'data-rev="1"' in page
+
+
+def test_an_edit_answers_with_the_new_state_out_of_band(client: TestClient, plate: str) -> None:
+    part = words(client, plate)
+    answer = edit(client, plate, do="set text", part=part.id, line=part.lines[0].id, text="LOCK", seen=1)
+    assert answer.status_code == 200 and 'data-rev="2"' in answer.text and "Undo: text of “BOAT”" in answer.text
+    for target in ("#tools", "#recipe", "#readout-call"):
+        assert f'hx-target="{target}"' in answer.text
+    readout = client.get(f"/designs/{plate}/readout").text
+    assert 'data-rev="2"' in readout and "Ready to cut" in readout
+
+
+@pytest.mark.parametrize(
+    ("field", "kind", "value", "expected"),
+    [("tracking", "number", "40", 40.0), ("place.x", "length", "12+0.5", 12.5), ("place.x", "length", "1/2 in", 12.7),
+     ("align", "text", "right", "right"), ("hidden", "flag", "true", True), ("line_spacing", "number", "2,5", 2.5)],
+)  # fmt: skip
+def test_fields_take_what_people_type(client: TestClient, plate: str, field: str, kind: str, value: str, expected: object) -> None:
+    part = words(client, plate)
+    answer = edit(client, plate, do="adjust", target=part.id, field=field, value=value, **{"as": kind})
+    assert answer.status_code == 200
+    holder: object = words(client, plate)
+    for step in field.split("."):
+        holder = getattr(holder, step)
+    assert holder == expected
+
+
+@pytest.mark.parametrize(
+    "form",
+    [
+        {"do": "adjust", "field": "tracking", "as": "number", "value": "wide"}, {"do": "adjust", "field": "place.x", "as": "length", "value": "x"},
+        {"do": "adjust", "field": "zap", "value": "1"}, {"do": "adjust", "field": "tracking", "as": "number", "value": "1e9"},
+        {"do": "fly"}, {"do": "nudge", "dx": "a", "dy": "0"}, {"do": "set text", "line": "none", "text": "x"}, {},
+        {"do": "move part", "layer": "layer5", "index": "-1"}, {"do": "place on", "value": "moon"}, {"do": "edit bridge"},
+        {"do": "move bridge", "layer": "x", "letter": "y", "counter": "0", "number": "0", "x": "1", "y": "2"},
+        {"do": "nudge", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
+    ],
+)  # fmt: skip
+def test_edits_that_will_not_do_are_refused_and_nothing_is_lost(client: TestClient, plate: str, form: dict[str, str]) -> None:
+    before = opened(client, plate)
+    part = words(client, plate).id
+    answer = edit(client, plate, **{"part": part, "target": part, **form})
+    assert answer.status_code == 422 and "Not done." in answer.text
+    assert opened(client, plate) == before
+
+
+def test_a_late_edit_is_a_409_that_brings_the_present_state_but_not_the_field(client: TestClient, plate: str) -> None:
+    part = words(client, plate)
+    typed = {"do": "set text", "part": part.id, "line": part.lines[0].id}
+    edit(client, plate, **typed, text="LOCK", seen=1)
+    late = edit(client, plate, **typed, text="WEIR", seen=1)
+    assert late.status_code == 409 and 'data-seq="2"' in late.text and "#recipe" not in late.text
+    assert edit(client, plate, **typed, text="WEIR", seen=2).status_code == 200
+
+
+def test_parts_are_added_chosen_hidden_moved_and_removed(client: TestClient, plate: str) -> None:
+    layer = opened(client, plate).design.layers[0].id
+    for form in ("disc", "ring", "rectangle", "plate"):
+        answer = edit(client, plate, do="add part", layer=layer, kind="shape", form=form)
+        newest = opened(client, plate).design.layers[0].parts[-1]
+        assert isinstance(newest, Shape) and newest.form == form and f'data-step="{newest.id}"' in answer.text
+    edit(client, plate, do="move part", part=newest.id, layer=layer, index=0)
+    assert opened(client, plate).design.layers[0].parts[0].id == newest.id
+    assert "hidden-part" in edit(client, plate, do="adjust", target=newest.id, field="hidden", value="true", **{"as": "flag"}).text
+    edit(client, plate, do="remove part", part=newest.id)
+    assert newest.id not in opened(client, plate).design.ids()
+
+
+def test_undo_and_redo(client: TestClient, plate: str) -> None:
+    part = words(client, plate).id
+    edit(client, plate, do="nudge", part=part, dx=1, dy=0)
+    assert "Redo: move of" in client.post(f"/designs/{plate}/undo", data={}, headers=HX).text
+    assert words(client, plate).place.x == 0
+    client.post(f"/designs/{plate}/redo", data={}, headers=HX)
+    assert words(client, plate).place.x == 1
+
+
+def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> None:
+    assert client.post("/unit", data={"unit": "in", "back": f"/designs/{plate}"}).status_code == 200
+    part = words(client, plate)
+    page = client.get(f"/designs/{plate}/recipe", params={"step": part.id, "verb": "words"}).text
+    assert '<span>in</span>' in page
+    edit(client, plate, do="adjust", target=part.lines[0].id, field="height", value="2", **{"as": "length"})
+    assert words(client, plate).lines[0].height == 50.8
+    sent_away = client.post("/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
+    assert sent_away.headers["location"] == "/"
+
+
+def test_every_verb_of_every_step_opens(client: TestClient, plate: str) -> None:
+    design = opened(client, plate).design
+    for step in [design.layers[0].id, *(part.id for part in design.parts())]:
+        page = client.get(f"/designs/{plate}/recipe", params={"step": step}).text
+        for verb in re.findall(r'id="verb-(\w+)"', page):
+            chosen = client.get(f"/designs/{plate}/recipe", params={"step": step, "verb": verb})
+            assert chosen.status_code == 200 and f'data-verb="{verb}"' in chosen.text and 'class="settings"' in chosen.text
+
+
+def test_files_and_the_cut_station(client: TestClient, plate: str) -> None:
+    page = client.get(f"/designs/{plate}/cut").text
+    assert "Send to the plotter" in page and "The plotter is switched off" in page
+    for kind, begins in (("svg", "<?xml"), ("plt", "IN;PA;"), ("json", "{")):
+        answer = client.get(f"/designs/{plate}/export.{kind}")
+        assert answer.text.startswith(begins) and f"BOAT.{kind}" in answer.headers["content-disposition"]
+    assert client.get(f"/designs/{plate}/export.doc").status_code == 404
+
+
+def test_a_design_with_nothing_in_it_has_pages_too(client: TestClient, plate: str) -> None:
+    edit(client, plate, do="remove layer", layer=opened(client, plate).design.layers[0].id)
+    assert "No layer yet" in client.get(f"/designs/{plate}").text
+    assert client.get(f"/designs/{plate}/cut").status_code == 200
+    assert client.get(f"/designs/{plate}/export.svg").status_code == 422
+    assert client.get(f"/designs/{plate}/thumbnail.svg").status_code == 200
+    assert client.post(f"/designs/{plate}/send", data={}, headers=HX).status_code == 422
+
+
+def test_the_queue_page_and_its_refusals(client: TestClient, plate: str) -> None:
+    assert "Nothing lined up" in client.get("/queue").text
+    client.post(f"/designs/{plate}/send", data={}, headers=HX)
+    assert "Lined up" in client.get("/queue/jobs").text and client.get("/queue/1/picture.svg").status_code == 404
+    assert client.post("/queue/1/again", data={}, headers=HX).status_code == 422
+    assert client.post("/queue/plotter", data={"do": "pause"}, headers=HX).status_code == 422
+    assert "Nothing lined up" in client.post("/queue/1/remove", data={}, headers=HX).text
+
+
+def test_what_is_not_there_is_a_404(client: TestClient) -> None:
+    for path in ("/designs/none", "/designs/none/cut", "/designs/none/thumbnail.svg"):
+        assert client.get(path).status_code == 404
+    assert client.get("/starters/none").status_code == 422
+
+
+def test_the_door_is_kept(client: TestClient, plate: str) -> None:
+    page = client.get("/")
+    policy = page.headers["content-security-policy"]
+    assert "default-src 'self'" in policy and "unsafe" not in policy
+    assert " style=" not in page.text and "<script>" not in page.text and " onclick" not in page.text
+    assert client.post(f"/designs/{plate}/undo", data={}, headers={"origin": "http://elsewhere.example"}).status_code == 403
+    assert client.get("/", headers={"host": "elsewhere.example"}).status_code == 400
+    assert client.post("/designs/file", content=b"x" * 5_000_000).status_code == 413
+    assert "Merrow" not in client.post("/designs", data={"name": "<b>Merrow</b>"}).text.replace("&lt;b&gt;Merrow", "")
+
+
+def test_a_hostile_name_stays_text(client: TestClient) -> None:
+    made = client.post("/designs", data={"name": '"><script>alert(1)</script>'}, headers=HX)
+    page = client.get(made.headers["hx-redirect"]).text
+    assert "<script>alert" not in page
+    name = client.get(made.headers["hx-redirect"] + "/export.svg").headers["content-disposition"]
+    assert "<" not in name
+
+
+def test_forms_name_what_they_do_not_understand() -> None:
+    with pytest.raises(CommandRefused):
+        read_command({"do": "fly"}, "mm")
+    assert read_seen({"seen": "x"}) is None and read_seen({"seen": "12"}) == 12
+
+
+def test_every_template_address_of_a_static_file_exists(client: TestClient) -> None:
+    page = client.get("/").text
+    for address in re.findall(r'(?:href|src)="(/static/[^"#]+)', page):
+        assert client.get(address).status_code == 200, address
