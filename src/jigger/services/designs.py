@@ -3,6 +3,7 @@
 import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart, find_part
 from jigger.core.design.document import read_design, write_design
@@ -76,7 +77,7 @@ class Designs:
         """
         with self._store.writing(identity) as history:
             head = history.head
-            design = read_design(head.snapshot)
+            design = _read(head.snapshot)
             if seen is not None and seen != head.seq and not _unchanged(command, history.snapshot_at(seen), design):
                 raise LateEdit(_opened(head))
             after = command.apply(design)
@@ -84,7 +85,7 @@ class Designs:
                 return _opened(head)
             burst = _burst(command, history, head)
             history.record(after.name, write_design(after), command.label(design), command.model_dump_json(), burst, now())
-            return _opened(history.head)
+            return _opened(history.head, after)
 
     def undo(self, identity: str) -> Opened:
         with self._store.writing(identity) as history:
@@ -154,8 +155,14 @@ class Designs:
         return opened
 
 
-def _opened(head: Head) -> Opened:
-    design = read_design(head.snapshot)
+@lru_cache(maxsize=64)
+def _read(snapshot: str) -> Design:
+    """The design of a snapshot; shared, so commands work on copies."""
+    return read_design(snapshot)
+
+
+def _opened(head: Head, design: Design | None = None) -> Opened:
+    design = design or _read(head.snapshot)
     return Opened(head.design_id, design, head.seq, head.number, head.changed, head.undo, head.redo)
 
 
@@ -163,7 +170,7 @@ def _unchanged(command: Command, seen: str | None, design: Design) -> bool:
     if seen is None:
         return False
     try:
-        return bool(command.watched(read_design(seen)) == command.watched(design))
+        return bool(command.watched(_read(seen)) == command.watched(design))
     except CommandRefused:
         return False
 

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from sqlalchemy import Engine, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy import ColumnElement, Engine, func, select
+from sqlalchemy.orm import Session, defer
 
 from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow
 
@@ -44,9 +44,9 @@ class History:
     @property
     def head(self) -> Head:
         row, revision = self._row, self._revision(self._row.head)
-        back, forward = self._back(revision), self._forward(revision)
+        forward = self._forward(revision)
         return Head(row.id, row.seq, row.head, revision.snapshot, row.changed,
-                    revision.label if back else None, forward.label if forward else None)  # fmt: skip
+                    revision.label if revision.step_from else None, forward.label if forward else None)  # fmt: skip
 
     def snapshot_at(self, seq: int) -> str | None:
         """The document shown at an earlier `seq`."""
@@ -62,9 +62,12 @@ class History:
         """Add a revision after the head and move the head to it."""
         numbers = select(func.max(RevisionRow.number)).where(RevisionRow.design_id == self._row.id)
         number = (self._session.scalar(numbers) or 0) + 1
+        before = self._session.get(RevisionRow, (self._row.id, self._row.head))
+        same_burst = before is not None and burst is not None and before.burst == burst
+        step_from = before.step_from if same_burst and before else self._row.head or None
         self._session.add(
-            RevisionRow(design_id=self._row.id, number=number, parent=self._row.head or None, label=label,
-                        command=command, snapshot=snapshot, burst=burst, created=now)  # fmt: skip
+            RevisionRow(design_id=self._row.id, number=number, parent=self._row.head or None, step_from=step_from,
+                        label=label, command=command, snapshot=snapshot, burst=burst, created=now)  # fmt: skip
         )
         self._row.name = name
         self._session.flush()
@@ -72,9 +75,9 @@ class History:
 
     def undo(self, now: str) -> bool:
         """Move the head before its step (a burst is one step); False at the beginning."""
-        target = self._back(self._revision(self._row.head))
+        target = self._revision(self._row.head).step_from
         if target:
-            self._move(target.number, now)
+            self._move(target, now)
         return target is not None
 
     def redo(self, now: str) -> bool:
@@ -97,30 +100,14 @@ class History:
     def _revision(self, number: int) -> RevisionRow:
         return self._session.get_one(RevisionRow, (self._row.id, number))
 
-    def _back(self, revision: RevisionRow) -> RevisionRow | None:
-        burst = revision.burst
-        while revision.parent is not None:
-            revision = self._revision(revision.parent)
-            if burst is None or revision.burst != burst:
-                return revision
-        return None
-
     def _forward(self, revision: RevisionRow) -> RevisionRow | None:
-        found = child = self._newest_child(revision.number)
-        while child is not None and child.burst is not None:
-            child = self._newest_child(child.number)
-            if child is None or found is None or child.burst != found.burst:
-                break
-            found = child
-        return found
+        """The newest step made from here: its burst's last revision, where it is one of a burst."""
+        child = self._newest(RevisionRow.parent == revision.number)
+        return self._newest(RevisionRow.burst == child.burst) if child and child.burst else child
 
-    def _newest_child(self, number: int) -> RevisionRow | None:
-        return self._session.scalar(
-            select(RevisionRow)
-            .where(RevisionRow.design_id == self._row.id, RevisionRow.parent == number)
-            .order_by(RevisionRow.number.desc())
-            .limit(1)
-        )
+    def _newest(self, which: ColumnElement[bool]) -> RevisionRow | None:
+        mine = select(RevisionRow).options(defer(RevisionRow.snapshot)).where(RevisionRow.design_id == self._row.id, which)
+        return self._session.scalar(mine.order_by(RevisionRow.number.desc()).limit(1))
 
 
 class DesignStore:

@@ -22,12 +22,16 @@ class DesignRow(Base):
 
 
 class RevisionRow(Base):
-    """One accepted edit with the whole document after it; nothing here is ever changed or deleted."""
+    """One accepted edit with the whole document after it; nothing here is ever changed or deleted.
+
+    `parent` is the revision before it, `step_from` the one that undo goes to: the parent of its burst's first.
+    """
 
     __tablename__ = "revision"
     design_id: Mapped[str] = mapped_column(ForeignKey("design.id"), primary_key=True)
     number: Mapped[int] = mapped_column(primary_key=True)
     parent: Mapped[int | None]
+    step_from: Mapped[int | None]
     label: Mapped[str]
     command: Mapped[str]
     snapshot: Mapped[str]

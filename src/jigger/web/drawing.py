@@ -1,4 +1,4 @@
-"""The drawing's view: a built design as path strings and markers in screen millimetres, y down."""
+"""The drawing's view: a built design as path strings and markers, y down; paths in hundredths of a mm."""
 
 from dataclasses import dataclass
 
@@ -7,11 +7,10 @@ import numpy as np
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
-from jigger.core.formats.paths import path_data
+from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.bridging import Bridge
 
-PLACES = 3
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
 
@@ -96,7 +95,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingVie
     letters = design.letters()
     layers = [_layer(layer, colours[layer.id] or layer.material.colour, letters) for layer in built.layers]
     return DrawingView(
-        surface=path_data(built.surface, places=PLACES) if built.surface else None,
+        surface=screen_path(built.surface) if built.surface else None,
         surface_colour=design.surface.colour if design.surface else "none",
         layers=layers,
         parts=_parts(design, built, chosen),
@@ -109,8 +108,7 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
     pieces = []
     for piece in layer.pieces.pieces:
         x, y = piece.region.inside_point
-        path = path_data(piece.region, places=PLACES)
-        pieces.append(PieceView(piece.number, path, piece.number in loose, round(x, 3), round(-y, 3)))
+        pieces.append(PieceView(piece.number, screen_path(piece.region), piece.number in loose, round(x, 3), round(-y, 3)))
     numbered = len(pieces) <= MOST_NUMBERED
     return LayerView(layer.id, colour, pieces, numbered, _starts(layer.kept), [_bridge(layer.id, b, letters) for b in layer.bridges])
 
@@ -144,7 +142,7 @@ def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
         if box is None or part.id in hidden:
             continue
         left, bottom, right, top = (round(value, 3) for value in box)
-        outline = path_data(built.parts[part.id].region, places=PLACES) if part.id == chosen else ""
+        outline = screen_path(built.parts[part.id].region) if part.id == chosen else ""
         views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline))
     return sorted(views, key=lambda view: -view.width * view.height)
 

@@ -15,11 +15,11 @@ from jigger.core.design.references import build_order
 from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.joinery import joins, shapes
-from jigger.core.joinery.bridging import BridgeRules, hold
-from jigger.core.joinery.pieces import Pieces, count_pieces
+from jigger.core.joinery.bridging import BridgeRules, Held, hold
+from jigger.core.joinery.pieces import count_pieces
 from jigger.core.lettering.lettercase import Fonts
 from jigger.core.lettering.setting import LineSpec, SetText, set_lines
-from jigger.core.materials.presets import material
+from jigger.core.materials.presets import Material, material
 
 ENGINE = 1  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
@@ -257,13 +257,17 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
     layer = stage.layer
     stuff = material(layer.material)
     wish = layer.wish or stuff.wish
-    kept, bridges, counters, lost = stage.kept, (), (), ()
+    kept = stage.kept
     if wish == "one" and layer.bridges.on and not kept.is_empty:
         rules = BridgeRules(layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends)
         edits = {(edit.letter, edit.counter, edit.number): edit.along for edit in layer.bridges.edits}
         held = hold(kept, rules, edits, stage.cache)
-        kept, bridges, counters, lost = held.kept, held.bridges, held.counters, held.lost
-    pieces: Pieces = count_pieces(kept)
+        return _built(stage, stuff, wish, held)
+    return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
+
+
+def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
     return BuiltLayer(
-        layer.id, stuff, wish, stage.folded, stage.sheet, kept, bridges, counters, lost, pieces, stage.emptied
-    )
+        stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
+        held.pieces, stage.emptied,
+    )  # fmt: skip

@@ -1,5 +1,7 @@
 """Regions as SVG path data, y turned down."""
 
+import numpy as np
+
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
 
@@ -7,6 +9,18 @@ from jigger.core.geometry.region import Region
 def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int = 4) -> str:
     """Closed subpaths with absolute coordinates: x − left, top − y, in mm; even-odd fill gives the region."""
     return "".join(_ring(ring, left, top, places) for ring in region.rings())
+
+
+def screen_path(region: Region) -> str:
+    """Closed subpaths in whole hundredths of a mm, each point relative to the last: short to send and to parse."""
+    return "".join(_steps(ring) for ring in region.rings())
+
+
+def _steps(ring: Floats) -> str:
+    units = np.rint(ring[:-1] * (100.0, -100.0)).astype(np.int64)
+    units = units[np.r_[True, (np.diff(units, axis=0) != 0).any(axis=1)]]
+    steps = np.diff(units, axis=0)
+    return f"M{units[0, 0]} {units[0, 1]}l{' '.join(map(str, steps.ravel().tolist()))}z"
 
 
 def _ring(ring: Floats, left: float, top: float, places: int) -> str:

@@ -78,12 +78,30 @@ class _Lookup:
         self.keys, self.owner, self.row = joined[order], self.owner[order], self.row[order]
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
-        keys = _keys(points)
-        first, last = np.searchsorted(self.keys, keys, "left"), np.searchsorted(self.keys, keys, "right")
+        first, last = self._found(points)
         return [
             frozenset(self.traces[self.owner[i]].origin(int(self.row[i])) for i in range(a, b))
             for a, b in zip(first, last, strict=True)
         ]
+
+    def owners(self, points: Floats) -> Counter[str]:
+        """How many of the points each owner has; only vertices of offsets are looked up one by one."""
+        first, last = self._found(points)
+        found: Counter[str] = Counter()
+        spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
+        entries = np.concatenate(spans) if spans else np.empty(0, int)
+        for number, count in enumerate(np.bincount(self.owner[entries], minlength=len(self.traces)).tolist()):
+            trace = self.traces[number]
+            if count and not trace.grown_from:
+                found[trace.owner] += count
+            elif count:
+                rows = self.row[entries[self.owner[entries] == number]]
+                found.update(trace.origin(int(row)).owner for row in rows)
+        return found
+
+    def _found(self, points: Floats) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        keys = _keys(points)
+        return np.searchsorted(self.keys, keys, "left"), np.searchsorted(self.keys, keys, "right")
 
 
 @lru_cache(maxsize=16)  # the pieces of one region share its traces
@@ -154,6 +172,14 @@ class Region:
             for hole in polygon.interiors:
                 yield shapely.get_coordinates(hole)
 
+    @property
+    def hole_count(self) -> int:
+        return int(shapely.get_num_interior_rings(shapely.get_parts(self.geometry)).sum())
+
+    def hole_rings(self) -> list[Floats]:
+        """The closed rings of the enclosed openings."""
+        return [shapely.get_coordinates(hole) for part in self.geometry.geoms for hole in part.interiors]
+
     def hole_regions(self) -> list[Region]:
         """The enclosed openings, filled, as regions of their own."""
         return [
@@ -191,10 +217,7 @@ class Region:
 
     def owners(self) -> Counter[str]:
         """How many boundary vertices come from each letter or part."""
-        found: Counter[str] = Counter()
-        for origins in self.origins(shapely.get_coordinates(self.geometry)):
-            found.update({origin.owner for origin in origins})
-        return found
+        return _lookup(self.traces).owners(shapely.get_coordinates(self.geometry))
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
         """For each point (n, 2) that is a vertex of this region, where it was born; empty where newly made."""

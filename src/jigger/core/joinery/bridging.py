@@ -81,9 +81,10 @@ class Counter:
 
 @dataclass(frozen=True)
 class Held:
-    """A layer after bridging: what is kept, its bridges and counters, edits that found no place."""
+    """A layer after bridging: what is kept and its pieces, its bridges and counters, edits that found no place."""
 
     kept: Region
+    pieces: Pieces
     bridges: tuple[Bridge, ...]
     counters: tuple[Counter, ...]
     lost: tuple[BridgeKey, ...]
@@ -105,11 +106,11 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
                 if not any(_same_place(strip, other.strip, rules.width) for other in bridges):
                     bridges.append(_bridge(counters[i], number, by_hand, strip))
     known = {(counter.owner, counter.number) for counter in counters}
-    owners = kept.owners()
+    owners = {trace.owner for trace in kept.traces}
     lost += [key for key, share in edits.items() if share is not None and key[:2] not in known and key[0] in owners]
     taken = {key[:2] for key, share in edits.items() if share is None}
-    joined = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)
-    return Held(joined, tuple(bridges), tuple(counters), tuple(lost))
+    joined, pieces = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)
+    return Held(joined, pieces, tuple(bridges), tuple(counters), tuple(lost))
 
 
 def _edited(
@@ -138,15 +139,16 @@ def _edited(
 
 def _second_round(
     joined: Region, bridges: list[Bridge], counters: list[Counter], taken: set[tuple[str, int]], rules: BridgeRules
-) -> Region:
+) -> tuple[Region, Pieces]:
     """Add bridges for islands that hold only each other: a group of them is one island more, solved as such.
 
     Counters from which the person took a bridge stay as they are: loose, and reported. Returns the area with
-    what was added, and lengthens `bridges`.
+    what was added and its pieces, and lengthens `bridges`.
     """
+    pieces = count_pieces(joined)
     for _ in range(4):
         added: list[Bridge] = []
-        for group, cell in zip(*_counters(count_pieces(joined)), strict=True):
+        for group, cell in zip(*_counters(pieces), strict=True):
             members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
             if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
@@ -158,28 +160,20 @@ def _second_round(
             break
         bridges += added
         joined = _joined(joined, added)
-    return joined
+        pieces = count_pieces(joined)
+    return joined, pieces
 
 
 def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
     """The islands, named by the letter most of their edge comes from, with the edges around each."""
-    openings: dict[tuple[int, int], list[int]] = defaultdict(list)
-    rings: dict[tuple[int, int], Floats] = {}
-    islands = list(found.islands)
-    for i, piece in enumerate(islands):
-        point = shapely.Point(piece.region.inside_point)
-        around = found.pieces[(piece.inside or 1) - 1].region.hole_regions()
-        number, hole = min(
-            ((n, h) for n, h in enumerate(around) if h.geometry.contains(point)), key=lambda item: item[1].area
-        )
-        openings[(piece.inside or 1, number)].append(i)
-        rings[(piece.inside or 1, number)] = counter_clockwise(next(hole.rings()))
+    islands = found.islands
     outlines = [counter_clockwise(next(piece.region.rings())) for piece in islands]
     owners = [_owner(piece.region) for piece in islands]
-    cells: dict[int, Cell] = {}
-    for key, members in openings.items():
-        for i in members:
-            cells[i] = Cell(outlines[i], (rings[key], *(outlines[j] for j in members if j != i)))
+    cells: list[Cell] = []
+    for i, piece in enumerate(islands):
+        edge = counter_clockwise(found.openings[piece.opening or 0])
+        beside = (outlines[j] for j, other in enumerate(islands) if other.opening == piece.opening and j != i)
+        cells.append(Cell(outlines[i], (edge, *beside)))
     counters, ordered = [], []
     numbers: dict[str, int] = defaultdict(int)
     for i in sorted(range(len(islands)), key=lambda i: (owners[i], -_centre(outlines[i])[1], _centre(outlines[i])[0])):

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import shapely
 
+from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
 
 LEAST_PIECE = 0.02  # mm²: smaller components are specks and are not counted
@@ -11,12 +12,16 @@ LEAST_PIECE = 0.02  # mm²: smaller components are specks and are not counted
 
 @dataclass(frozen=True)
 class Piece:
-    """One edge-connected piece, numbered from 1, largest first. `inside`: the number of the piece whose
-    opening holds it, or None."""
+    """One edge-connected piece, numbered from 1, largest first.
+
+    `inside`: the number of the piece that surrounds it, or None; `opening`: which of the openings of
+    `Pieces` it lies in.
+    """
 
     number: int
     region: Region
     inside: int | None
+    opening: int | None
 
     @property
     def is_island(self) -> bool:
@@ -25,11 +30,15 @@ class Piece:
 
 @dataclass(frozen=True)
 class Pieces:
-    """The pieces of a region and its counts; `specks` are components too small to count."""
+    """The pieces of a region, its counted openings as closed rings, and components too small to count."""
 
     pieces: tuple[Piece, ...]
     specks: tuple[Region, ...]
-    holes: int
+    openings: tuple[Floats, ...]
+
+    @property
+    def holes(self) -> int:
+        return len(self.openings)
 
     @property
     def islands(self) -> tuple[Piece, ...]:
@@ -41,19 +50,28 @@ def count_pieces(kept: Region) -> Pieces:
     components = kept.polygons()
     counted = [part for part in components if part.area >= LEAST_PIECE]
     specks = tuple(part for part in components if part.area < LEAST_PIECE)
-    inside = _containers(counted)
-    pieces = tuple(Piece(i + 1, part, inside[i]) for i, part in enumerate(counted))
-    return Pieces(pieces, specks, sum(len(part.hole_regions()) for part in counted))
+    openings, owners = [], []
+    for number, part in enumerate(counted, start=1):
+        rings = part.hole_rings()
+        openings += rings
+        owners += [number] * len(rings)
+    held = _smallest_around(counted, openings)
+    pieces = tuple(
+        Piece(i + 1, part, None if held[i] is None else owners[held[i]], held[i]) for i, part in enumerate(counted)
+    )
+    return Pieces(pieces, specks, tuple(openings))
 
 
-def _containers(parts: list[Region]) -> list[int | None]:
-    """For each component, the number of the one whose smallest hole surrounds it."""
-    holes = [(hole.area, owner + 1, hole) for owner, part in enumerate(parts) for hole in part.hole_regions()]
-    holes.sort(key=lambda item: item[0])
-    tree = shapely.STRtree([hole.geometry for _, _, hole in holes])
-    result: list[int | None] = []
-    for part in parts:
-        point = shapely.Point(part.inside_point)
-        around = sorted(int(i) for i in tree.query(point, predicate="within"))
-        result.append(holes[around[0]][1] if around else None)
+def _smallest_around(parts: list[Region], openings: list[Floats]) -> list[int | None]:
+    """For each component, the number of the smallest opening it lies in."""
+    if not openings:
+        return [None] * len(parts)
+    polygons = shapely.polygons([shapely.linearrings(ring) for ring in openings])
+    areas, tree = shapely.area(polygons), shapely.STRtree(polygons)
+    points = shapely.points([part.inside_point for part in parts])
+    result: list[int | None] = [None] * len(parts)
+    for part, opening in zip(*tree.query(points, predicate="within"), strict=True):
+        best = result[part]
+        if best is None or areas[opening] < areas[best]:
+            result[part] = int(opening)
     return result

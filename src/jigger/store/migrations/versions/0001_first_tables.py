@@ -23,6 +23,7 @@ def upgrade() -> None:
         sa.Column("design_id", sa.String, sa.ForeignKey("design.id"), primary_key=True),
         sa.Column("number", sa.Integer, primary_key=True),
         sa.Column("parent", sa.Integer),
+        sa.Column("step_from", sa.Integer),
         sa.Column("label", sa.String, nullable=False),
         sa.Column("command", sa.String, nullable=False),
         sa.Column("snapshot", sa.String, nullable=False),

@@ -1,0 +1,1 @@
+"""Measurements: `./jigger bench [NAME] [--json]`. Not part of the tests."""

@@ -1,0 +1,51 @@
+"""Run the measurements and print them with the machine and the commit they were made on."""
+
+import argparse
+import json
+import platform
+import subprocess
+import sys
+from pathlib import Path
+
+from bench import build, edit
+
+BENCHES = {"build": build.run, "edit": edit.run}
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="jigger bench")
+    parser.add_argument("name", nargs="?", choices=sorted(BENCHES))
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args()
+    result = {"machine": machine(), "commit": commit()}
+    for name in [options.name] if options.name else sorted(BENCHES):
+        result[name] = BENCHES[name]()
+    if options.json:
+        print(json.dumps(result, indent=1))
+    else:
+        show(result)
+    return 0
+
+
+def machine() -> str:
+    model = next((line.split(":")[1].strip() for line in Path("/proc/cpuinfo").read_text().splitlines() if "model name" in line), "?")
+    return f"{model}, {len(Path('/proc/cpuinfo').read_text().split('processor')) - 1} cores, Python {platform.python_version()}"
+
+
+def commit() -> str:
+    asked = subprocess.run(["git", "rev-parse", "--short", "HEAD"], capture_output=True, text=True, cwd=Path(__file__).parent)
+    return asked.stdout.strip() or "unknown"
+
+
+def show(value: object, depth: int = 0) -> None:
+    if isinstance(value, dict):
+        for name, inner in value.items():
+            if isinstance(inner, dict):
+                print("  " * depth + name)
+                show(inner, depth + 1)
+            else:
+                print("  " * depth + f"{name}: {inner}")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

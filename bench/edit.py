@@ -1,0 +1,130 @@
+"""From a key or a release to paint, in the real browser, on the demo designs; the readout after it."""
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from bench.figures import summary
+from jigger.core.design.model import Lettering
+from jigger.services.demo import load_demo
+from jigger.services.designs import Designs
+from jigger.services.house import open_house
+from jigger.services.settings import Settings
+
+# Runs in the page: notes when the input came, when the new drawing was painted and the readout stood.
+WATCH = """
+() => {
+  const note = window.note = {};
+  const painted = (name) => requestAnimationFrame(() => setTimeout(() => { note[name] ??= performance.now(); }));
+  const begin = () => { for (const name of ["drawing", "readout"]) delete note[name]; note.start = performance.now(); };
+  document.addEventListener("keydown", begin, true);
+  document.addEventListener("pointerup", begin, true);
+  const art = () => document.getElementById("art").dataset.rev;
+  const readout = () => document.getElementById("readout").dataset.rev;
+  let shown = art(), read = readout();
+  new MutationObserver(() => {
+    if (art() !== shown) { shown = art(); painted("drawing"); }
+    if (readout() !== read && readout() === art()) { read = readout(); painted("readout"); }
+  }).observe(document.body, {subtree: true, attributes: true, attributeFilter: ["data-rev"]});
+}
+"""
+
+
+def run() -> dict[str, object]:
+    with tempfile.TemporaryDirectory() as folder:
+        settings = Settings(data=Path(folder), port=free_port())
+        designs = open_house(settings).designs
+        load_demo(designs)
+        environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}
+        server = subprocess.Popen([sys.executable, "-m", "jigger.cli", "serve"], env=environment, stdout=subprocess.DEVNULL)
+        try:
+            return in_browser(f"http://127.0.0.1:{settings.port}", designs)
+        finally:
+            server.kill()
+
+
+def in_browser(address: str, designs: Designs) -> dict[str, object]:
+    wait_for(address)
+    path = os.environ.get("JIGGER_CHROMIUM") or shutil.which("chromium") or shutil.which("chromium-headless-shell")
+    result: dict[str, object] = {}
+    every: dict[str, list[float]] = {"drawing": [], "readout": []}
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        for listed in designs.listed():
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"{address}/designs/{listed.id}")
+            page.locator(f'#readout[data-rev="{listed.seq}"]').wait_for()
+            page.evaluate(WATCH)
+            typed = typing(page, designs.open(listed.id).design)
+            dragged = dragging(page)
+            result[listed.name] = {"key_to_paint": summary(typed["drawing"]), "key_to_readout": summary(typed["readout"]),
+                                   "release_to_paint": summary(dragged["drawing"])}  # fmt: skip
+            for name in every:
+                every[name] += typed[name] + dragged[name]
+            page.close()
+        browser.close()
+    result["all designs"] = {"input_to_paint": summary(every["drawing"]), "input_to_readout": summary(every["readout"])}
+    return result
+
+
+def typing(page: Page, design) -> dict[str, list[float]]:
+    words = next(part for part in design.parts() if isinstance(part, Lettering))
+    page.locator(f'#step-{words.id} .choose').click()
+    field = page.locator(f"#text-{words.lines[0].id}")
+    field.press("End")
+    taken: dict[str, list[float]] = {"drawing": [], "readout": []}
+    for key in [*"BAREDGO8", *["Backspace"] * 8, *"SR4"]:
+        field.press(key)
+        read(page, taken)
+    return taken
+
+
+def dragging(page: Page) -> dict[str, list[float]]:
+    """The smallest part, moved to and fro."""
+    taken: dict[str, list[float]] = {"drawing": [], "readout": []}
+    for step in (30, -20, 25, -35, 15, -15):
+        box = page.locator(".part .take").last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + step, y + step / 2, steps=3)
+        page.mouse.up()
+        read(page, taken)
+    return taken
+
+
+def read(page: Page, taken: dict[str, list[float]]) -> None:
+    end = time.monotonic() + 10
+    while time.monotonic() < end:
+        note = page.evaluate("() => window.note")
+        if "drawing" in note and "readout" in note:
+            for name, times in taken.items():
+                times.append(note[name] - note["start"])
+            return
+        time.sleep(0.02)
+    raise SystemExit("the drawing did not follow an edit within 10 s")
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+def wait_for(address: str) -> None:
+    for _ in range(200):
+        try:
+            urllib.request.urlopen(address).close()
+            return
+        except urllib.error.URLError:
+            time.sleep(0.05)
+    raise SystemExit("the server did not start")
