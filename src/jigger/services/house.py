@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+from jigger.core.design.build import COARSER
+from jigger.core.design.commands import SetText
+from jigger.core.design.model import Lettering
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.settings import Settings, address
@@ -16,6 +19,22 @@ class House:
     designs: Designs
     queue: Queue
     workshop: Workshop
+
+
+WARMED = 12  # of the newest designs; one pass of a keystroke each
+
+
+def warm(house: House) -> None:
+    """Build the newest designs before a person opens them, and rehearse a keystroke; nothing is kept on disk."""
+    for listed in house.designs.listed()[:WARMED]:
+        design = house.designs.open(listed.id).design
+        house.workshop.exact(design)
+        for part in design.parts():
+            if isinstance(part, Lettering):
+                line = part.lines[0]
+                typed = SetText(part=part.id, line=line.id, text=line.text + "B").apply(design)
+                for pixel in (0.0, *COARSER):
+                    house.workshop.display(typed, 4 * pixel)
 
 
 def open_house(settings: Settings) -> House:

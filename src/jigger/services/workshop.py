@@ -3,7 +3,7 @@
 from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
-from jigger.core.design.build import DISPLAY, EXACT, build
+from jigger.core.design.build import EXACT, build, display_tolerance
 from jigger.core.design.built import Built
 from jigger.core.design.model import Design
 from jigger.core.formats.hpgl import write_hpgl
@@ -16,9 +16,9 @@ class Workshop:
         self.fonts = fonts or LetterCase()
         self.cache = cache or Cache()
 
-    def display(self, design: Design) -> Built:
-        """Built for the screen, below a pixel."""
-        return build(design, self.fonts, self.cache, DISPLAY)
+    def display(self, design: Design, pixel: float = 0.0) -> Built:
+        """Built for the screen, below a pixel of `pixel` mm."""
+        return build(design, self.fonts, self.cache, display_tolerance(pixel))
 
     def exact(self, design: Design) -> Built:
         """Built for figures and files."""

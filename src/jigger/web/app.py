@@ -1,5 +1,6 @@
 """The application factory: routes, errors mapped once, and the doors kept shut."""
 
+import threading
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -13,7 +14,7 @@ from fastapi.staticfiles import StaticFiles
 
 from jigger.core.errors import JiggerError
 from jigger.services.designs import LateEdit
-from jigger.services.house import open_house
+from jigger.services.house import open_house, warm
 from jigger.services.settings import Settings
 from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_missing, render_refusal
@@ -31,6 +32,7 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         house.queue.start()
+        threading.Thread(target=warm, args=(house,), name="warm", daemon=True).start()
         yield
         house.queue.close()
 

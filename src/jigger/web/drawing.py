@@ -11,6 +11,8 @@ from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.bridging import Bridge
 
+GHOST = 0.1  # mm, tolerance of the outline that is dragged
+COARSEST = 1.0  # mm a pixel, to learn how large a design is
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
 
@@ -81,13 +83,14 @@ class LayerView:
 
 @dataclass(frozen=True)
 class DrawingView:
-    """`box`: x, y, width, height of all there is to see, in screen mm."""
+    """`box`: x, y, width, height of all there is to see, in screen mm; `tolerance` of the curves shown."""
 
     surface: str | None
     surface_colour: str
     layers: list[LayerView]
     parts: list[PartView]
     box: tuple[float, float, float, float]
+    tolerance: float
 
 
 def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingView:
@@ -100,7 +103,14 @@ def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingVie
         layers=layers,
         parts=_parts(design, built, chosen),
         box=_box(built),
+        tolerance=built.tolerance,
     )
+
+
+def fitted_pixel(built: Built) -> float:
+    """About how many mm a pixel shows when the design fills the drawing of a 1280 × 800 screen."""
+    _, _, width, height = _box(built)
+    return max(width / 740, height / 510)
 
 
 def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView:
@@ -142,7 +152,7 @@ def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
         if box is None or part.id in hidden:
             continue
         left, bottom, right, top = (round(value, 3) for value in box)
-        outline = screen_path(built.parts[part.id].region) if part.id == chosen else ""
+        outline = screen_path(built.parts[part.id].region.simplified(GHOST)) if part.id == chosen else ""
         views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline))
     return sorted(views, key=lambda view: -view.width * view.height)
 

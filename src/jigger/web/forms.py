@@ -34,6 +34,14 @@ def read_seen(form: Mapping[str, str]) -> int | None:
     return int(seen) if seen.isdigit() else None
 
 
+def read_pixel(form: Mapping[str, str]) -> float:
+    """How many mm a pixel of the person's view shows; 0 where it is not said."""
+    try:
+        return float(form.get("pixel", "0"))
+    except ValueError:
+        return 0.0
+
+
 def read_point(form: Mapping[str, str]) -> tuple[float, float]:
     return float(_number(form.get("x", ""), float)), float(_number(form.get("y", ""), float))
 

@@ -23,7 +23,8 @@ from jigger.core.materials.presets import Material, material
 
 ENGINE = 1  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
-DISPLAY = 0.02  # mm: below a pixel, while a person types or drags
+DISPLAY = 0.02  # mm: the finest while a person types or drags
+COARSER = (0.1, 0.05)  # mm: enough where a pixel is at least four times as large
 
 Box = tuple[float, float, float, float]
 
@@ -37,6 +38,11 @@ class _Local:
     body: Box
     text: SetText | None = None
     problems: tuple[Problem, ...] = ()
+
+
+def display_tolerance(pixel: float) -> float:
+    """The tolerance at which a drawing is exact to a quarter of a pixel of `pixel` mm, but no finer than DISPLAY."""
+    return next((tolerance for tolerance in COARSER if 4 * tolerance <= pixel), DISPLAY)
 
 
 def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) -> Built:

@@ -1,9 +1,14 @@
 """Regions as SVG path data, y turned down."""
 
+from weakref import WeakKeyDictionary
+
 import numpy as np
 
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
+
+
+_shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
 
 
 def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int = 4) -> str:
@@ -12,8 +17,14 @@ def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int =
 
 
 def screen_path(region: Region) -> str:
-    """Closed subpaths in whole hundredths of a mm, each point relative to the last: short to send and to parse."""
-    return "".join(_steps(ring) for ring in region.rings())
+    """Closed subpaths in whole hundredths of a mm, each point relative to the last: short to send and to parse.
+
+    Kept as long as the region is, so that layers an edit did not touch cost nothing to show again.
+    """
+    path = _shown.get(region)
+    if path is None:
+        path = _shown[region] = "".join(_steps(ring) for ring in region.rings())
+    return path
 
 
 def _steps(ring: Floats) -> str:

@@ -212,6 +212,10 @@ class Region:
         trace = Trace("", points, blank.astype(np.int32), blank, distance, self.traces)
         return Region(area, (trace,) if self.traces else ())
 
+    def simplified(self, tolerance: float) -> Region:
+        """Fewer vertices, none further than `tolerance` mm from the edge; for showing only, it may touch itself."""
+        return Region(_polygons(shapely.simplify(self.geometry, tolerance, preserve_topology=False)))
+
     def contains_point(self, x: float, y: float) -> bool:
         return bool(shapely.contains_xy(self.geometry, x, y))
 

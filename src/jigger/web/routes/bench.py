@@ -8,8 +8,8 @@ from jigger.core.checks.report import check
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
-from jigger.web.drawing import drawing_view
-from jigger.web.forms import read_command, read_point, read_seen
+from jigger.web.drawing import COARSEST, drawing_view, fitted_pixel
+from jigger.web.forms import read_command, read_pixel, read_point, read_seen
 from jigger.web.readout import readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
@@ -19,7 +19,10 @@ router = APIRouter(prefix="/designs/{identity}")
 
 @router.get("")
 def bench(request: Request, identity: str) -> Response:
-    return _bench(request, house(request).designs.open(identity), "bench.html", request.query_params)
+    """The whole page, as sharp as the design is when it fills the drawing."""
+    opened = house(request).designs.open(identity)
+    pixel = fitted_pixel(house(request).workshop.display(opened.design, COARSEST))
+    return _bench(request, opened, "bench.html", {**request.query_params, "pixel": str(pixel)})
 
 
 @router.get("/recipe")
@@ -73,7 +76,7 @@ def _edited(request: Request, opened: Opened, form: Mapping[str, str]) -> Respon
 
 def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str, str]) -> Response:
     design, step = opened.design, chosen.get("step", "")
-    built = house(request).workshop.display(design)
+    built = house(request).workshop.display(design, read_pixel(chosen))
     return render(
         request, template, opened=opened, design=design, recipe=recipe_view(design, built, unit(request), step,
         chosen.get("verb", "")), drawing=drawing_view(design, built, step), fonts=SHIPPED,

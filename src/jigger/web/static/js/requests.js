@@ -7,11 +7,11 @@
     const { request } = event.detail.ctx;
     const recipe = document.getElementById("recipe");
     if (!recipe || !seq()) return;
-    const own = {step: recipe.dataset.step, verb: recipe.dataset.verb};
+    const own = {step: recipe.dataset.step, verb: recipe.dataset.verb, pixel: View.perPixel()};
     if (request.body instanceof URLSearchParams) {
       request.body.set("seen", seq());
       for (const [name, value] of Object.entries(own)) if (!request.body.has(name)) request.body.set(name, value);
-    }
+    } else if (request.action.includes("/recipe")) request.action += `&pixel=${own.pixel}`;
   });
 
   document.addEventListener("htmx:after:request", (event) => {

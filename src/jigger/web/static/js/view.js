@@ -20,6 +20,18 @@ const View = (() => {
     figure.textContent = `${Math.round(100 / (perPixel * PX_PER_MM))} %`;
     ruler("ruler-x", width, x, 1);
     ruler("ruler-y", height, y, -1);
+    sharpen();
+  }
+
+  // Curves shown coarser than a third of a pixel are fetched anew for this zoom.
+  let sharper = null;
+  function sharpen() {
+    clearTimeout(sharper);
+    const {tolerance} = document.getElementById("art").dataset;
+    if (tolerance <= 0.02 || tolerance <= perPixel / 3) return;
+    const {step, verb} = document.getElementById("recipe").dataset;
+    sharper = setTimeout(() => htmx.ajax("GET", `/designs/${drawing.dataset.design}/recipe`,
+      {source: drawing, values: {step, verb}, swap: "none"}), 150);
   }
 
   function ruler(id, length, start, sign) {
