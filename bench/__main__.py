@@ -2,6 +2,7 @@
 
 import argparse
 import json
+import os
 import platform
 import subprocess
 import sys
@@ -28,12 +29,15 @@ def main() -> int:
 
 
 def machine() -> str:
-    model = next((line.split(":")[1].strip() for line in Path("/proc/cpuinfo").read_text().splitlines() if "model name" in line), "?")
-    return f"{model}, {len(Path('/proc/cpuinfo').read_text().split('processor')) - 1} cores, Python {platform.python_version()}"
+    lines = Path("/proc/cpuinfo").read_text().splitlines()
+    models = [line.split(":")[1].strip() for line in lines if line.startswith("model name")]
+    return f"{models[0] if models else platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
 
 
 def commit() -> str:
-    asked = subprocess.run(["git", "rev-parse", "--short", "HEAD"], capture_output=True, text=True, cwd=Path(__file__).parent)
+    asked = subprocess.run(
+        ["git", "rev-parse", "--short", "HEAD"], capture_output=True, text=True, cwd=Path(__file__).parent
+    )
     return asked.stdout.strip() or "unknown"
 
 

@@ -45,7 +45,9 @@ def run() -> dict[str, object]:
         designs = open_house(settings).designs
         load_demo(designs)
         environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}
-        server = subprocess.Popen([sys.executable, "-m", "jigger.cli", "serve"], env=environment, stdout=subprocess.DEVNULL)
+        server = subprocess.Popen(
+            [sys.executable, "-m", "jigger.cli", "serve"], env=environment, stdout=subprocess.DEVNULL
+        )
         try:
             return in_browser(f"http://127.0.0.1:{settings.port}", designs)
         finally:
@@ -72,13 +74,16 @@ def in_browser(address: str, designs: Designs) -> dict[str, object]:
                 every[name] += typed[name] + dragged[name]
             page.close()
         browser.close()
-    result["all designs"] = {"input_to_paint": summary(every["drawing"]), "input_to_readout": summary(every["readout"])}
+    result["all designs"] = {
+        "input_to_paint": summary(every["drawing"]),
+        "input_to_readout": summary(every["readout"]),
+    }
     return result
 
 
 def typing(page: Page, design) -> dict[str, list[float]]:
     words = next(part for part in design.parts() if isinstance(part, Lettering))
-    page.locator(f'#step-{words.id} .choose').click()
+    page.locator(f"#step-{words.id} .choose").click()
     field = page.locator(f"#text-{words.lines[0].id}")
     field.press("End")
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}

@@ -18,4 +18,9 @@ def milliseconds(work: Callable[[], object], times: int = 9) -> dict[str, float]
 def summary(taken: list[float]) -> dict[str, float]:
     ordered = sorted(taken)
     at = lambda share: round(ordered[min(len(ordered) - 1, int(share * len(ordered)))], 1)  # noqa: E731
-    return {"median_ms": at(0.5), "p95_ms": at(0.95), "worst_ms": round(ordered[-1], 1), "count": len(ordered)}
+    return {
+        "median_ms": at(0.5),
+        "p95_ms": at(0.95),
+        "worst_ms": round(ordered[-1], 1),
+        "count": len(ordered),
+    }

@@ -37,7 +37,18 @@ def test_check_says_ready_and_gives_figures(plate: Path, capsys: pytest.CaptureF
     report = json.loads(out)
     assert code == 0 and report["ready"] is True
     (layer,) = report["layers"]
-    assert set(layer) == {"id", "name", "material", "pieces", "holes", "islands", "area_mm2", "outline_mm", "nodes", "findings"}
+    assert set(layer) == {
+        "id",
+        "name",
+        "material",
+        "pieces",
+        "holes",
+        "islands",
+        "area_mm2",
+        "outline_mm",
+        "nodes",
+        "findings",
+    }
     assert (layer["pieces"], layer["islands"]) == (1, 0)
 
 
@@ -48,12 +59,16 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     code, out, _ = run(capsys, "check", str(plate), "--json")
     findings = json.loads(out)["layers"][0]["findings"]
     assert code == 1 and {finding["code"] for finding in findings} == {"would-fall-out"}
-    assert all(set(f) == {"code", "severity", "at", "measured", "limit", "message"} and len(f["at"]) == 2 for f in findings)
+    assert all(
+        set(f) == {"code", "severity", "at", "measured", "limit", "message"} and len(f["at"]) == 2 for f in findings
+    )
     assert "not ready" in run(capsys, "check", str(plate))[1]
 
 
 @pytest.mark.parametrize("text", ["{", "[]", '{"jigger": 7}', '{"jigger": 1, "name": "x", "zap": 2}'])
-def test_a_refused_document_exits_with_2_and_a_reason(tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str) -> None:
+def test_a_refused_document_exits_with_2_and_a_reason(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str
+) -> None:
     path = tmp_path / "bad.json"
     path.write_text(text)
     code, out, err = run(capsys, "check", str(path), "--json")
@@ -61,7 +76,9 @@ def test_a_refused_document_exits_with_2_and_a_reason(tmp_path: Path, capsys: py
     assert run(capsys, "check", str(path))[1] == ""
 
 
-def test_export_writes_both_files_the_same_each_time(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_export_writes_both_files_the_same_each_time(
+    plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     for suffix in (".svg", ".plt"):
         first, second = tmp_path / f"a{suffix}", tmp_path / f"b{suffix}"
         assert run(capsys, "export", str(plate), "-o", str(first))[0] == 0
@@ -69,7 +86,9 @@ def test_export_writes_both_files_the_same_each_time(plate: Path, tmp_path: Path
         assert first.read_bytes() == second.read_bytes() and first.stat().st_size > 500
 
 
-def test_an_unready_design_is_written_with_a_warning(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_an_unready_design_is_written_with_a_warning(
+    plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     data = json.loads(plate.read_text())
     data["layers"][0]["bridges"]["on"] = False
     plate.write_text(json.dumps(data))
@@ -87,7 +106,10 @@ def test_an_unready_design_is_written_with_a_warning(plate: Path, tmp_path: Path
     ],
 )  # fmt: skip
 def test_bad_arguments_exit_with_2_and_one_line(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...]
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+    arguments: tuple[str, ...],
 ) -> None:
     monkeypatch.chdir(tmp_path)
     code, out, err = run(capsys, *arguments)

@@ -27,7 +27,18 @@ MAY_IMPORT = {
 }
 COMMON = {"core.errors", "core.cache"}
 INSIDE = {"shapely": {"core.geometry", "core.joinery"}, "uharfbuzz": {"core.lettering"}}
-OUTSIDE_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "jinja2", "os", "time", "datetime", "random", "secrets"}
+OUTSIDE_CORE = {
+    "fastapi",
+    "starlette",
+    "sqlalchemy",
+    "alembic",
+    "jinja2",
+    "os",
+    "time",
+    "datetime",
+    "random",
+    "secrets",
+}
 
 
 def modules() -> list[tuple[str, Path]]:

@@ -190,7 +190,9 @@ def _bench(options: argparse.Namespace) -> int:
     home = Path(__file__).resolve().parents[2]
     arguments = [options.name] * bool(options.name) + ["--json"] * options.json
     path = os.pathsep.join([str(home), str(home / "src")])
-    return subprocess.call([sys.executable, "-m", "bench", *arguments], cwd=home, env={**os.environ, "PYTHONPATH": path})
+    return subprocess.call(
+        [sys.executable, "-m", "bench", *arguments], cwd=home, env={**os.environ, "PYTHONPATH": path}
+    )
 
 
 def _print_json(data: Any) -> None:

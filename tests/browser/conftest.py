@@ -14,7 +14,13 @@ from tests.conftest import eventually
 from tests.services.test_designs import server_answers
 
 BROWSERS = ("chromium", "chromium-headless-shell", "chromium-browser", "google-chrome")
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--no-first-run",
+]
 
 expect.set_options(timeout=15_000)
 
@@ -70,7 +76,10 @@ class Bench:
 
 @pytest.fixture
 def bench(
-    browser: Browser, settings_for: Settings, start: Callable[..., subprocess.Popen], plotter: Callable[..., subprocess.Popen]
+    browser: Browser,
+    settings_for: Settings,
+    start: Callable[..., subprocess.Popen],
+    plotter: Callable[..., subprocess.Popen],
 ) -> Iterator[Bench]:
     plotter(haste=6)
     start("jigger.cli", "serve", JIGGER_DATA=str(settings_for.data), JIGGER_PORT=str(settings_for.port),
@@ -80,7 +89,12 @@ def bench(
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     troubles: list[str] = []
     page.on("pageerror", lambda error: troubles.append(str(error)))
-    page.on("console", lambda message: troubles.append(message.text) if message.type == "error" and "status of 4" not in message.text else None)
+    page.on(
+        "console",
+        lambda message: (
+            troubles.append(message.text) if message.type == "error" and "status of 4" not in message.text else None
+        ),
+    )
     yield Bench(page, address, open_house(settings_for))
     page.close()
     assert troubles == []

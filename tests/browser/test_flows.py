@@ -95,7 +95,12 @@ def test_settings_change_the_drawing(bench: Bench) -> None:
     bench.set("line_spacing", "2.2")
     bench.set("align", "left")
     words = design_of(bench, identity).parts()[1]
-    assert (words.tracking, words.line_spacing, words.align, words.lines[0].font) == (60, 2.2, "left", "pirata-one")
+    assert (words.tracking, words.line_spacing, words.align, words.lines[0].font) == (
+        60,
+        2.2,
+        "left",
+        "pirata-one",
+    )
     assert len(words.lines) == 2 and words.lines[0].height == 50.8
 
 
@@ -273,7 +278,9 @@ def test_a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
     bench.shows(1)
     page.goto(bench.address)
     expect(page.locator(".designs li")).to_have_count(2)
-    page.locator("#file").set_input_files({"name": "x.json", "mimeType": "application/json", "buffer": json.dumps([1]).encode()})
+    page.locator("#file").set_input_files(
+        {"name": "x.json", "mimeType": "application/json", "buffer": json.dumps([1]).encode()}
+    )
     expect(page.locator("#notice")).to_contain_text("not a Jigger design")
 
 

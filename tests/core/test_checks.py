@@ -23,7 +23,9 @@ def adjust(design: Design, target: str, **values) -> Design:
         ids["line"] = part(design, "lettering").lines[0].id
     if target == "shape":
         ids["shape"] = part(design, "shape").id
-    return Adjust(target=ids.get(target, target), values={k.replace("__", "."): v for k, v in values.items()}).apply(design)
+    return Adjust(target=ids.get(target, target), values={k.replace("__", "."): v for k, v in values.items()}).apply(
+        design
+    )
 
 
 def typed(design: Design, text: str) -> Design:
@@ -48,11 +50,19 @@ FIRING = {
     "nothing-to-cut": ("stop", adjust(PLAIN, "words", hidden=True), PLAIN),
     "over-the-edge": ("warn", adjust(PLATE, "shape", around=None, width=60.0, height=60.0), PLATE),
     "small-piece": ("warn", adjust(PLAIN, "line", height=1.0), PLAIN),
-    "thin-bridge": ("stop", adjust(PLATE, "layer", bridges__width=0.5), adjust(PLATE, "layer", bridges__width=2.0)),
+    "thin-bridge": (
+        "stop",
+        adjust(PLATE, "layer", bridges__width=0.5),
+        adjust(PLATE, "layer", bridges__width=2.0),
+    ),
     "bridge-lost": ("warn", lost_bridge(PLATE), PLATE),
     "larger-than-stock": ("warn", adjust(PLATE, "line", height=700.0), PLATE),
     "off-surface": ("warn", adjust(PLAIN, "words", place__x=180.0), adjust(PLAIN, "words", place__x=20.0)),
-    "no-opening": ("stop", adjust(DISC, "shape", form="ring", band=70.0), adjust(DISC, "shape", form="ring", band=7.0)),
+    "no-opening": (
+        "stop",
+        adjust(DISC, "shape", form="ring", band=70.0),
+        adjust(DISC, "shape", form="ring", band=7.0),
+    ),
     "nothing-inside": ("stop", typed(PLATE, ""), PLATE),
 }
 unknown = PLAIN.model_copy(deep=True)

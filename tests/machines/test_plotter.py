@@ -25,11 +25,15 @@ def test_a_stream_reads_the_same_however_it_is_cut(cuts: list[int]) -> None:
 def test_a_device_control_is_answered_at_once() -> None:
     stream = HpglStream()
     assert list(stream.feed(b"PU1,2;\x1b.O")) == [("PU", "1,2"), ("ESC.O", "")]
-    assert list(stream.feed(b"\x1b")) == [] and list(stream.feed(b".OPD3,4;")) == [("ESC.O", ""), ("PD", "3,4")]
+    assert list(stream.feed(b"\x1b")) == [] and list(stream.feed(b".OPD3,4;")) == [
+        ("ESC.O", ""),
+        ("PD", "3,4"),
+    ]
 
 
 @pytest.mark.parametrize(
-    ("words", "points"), [("1,2,3,4", [(1, 2), (3, 4)]), ("1 2", [(1, 2)]), ("", []), ("5", []), ("-1.6,2.4", [(-2, 2)])]
+    ("words", "points"),
+    [("1,2,3,4", [(1, 2), (3, 4)]), ("1 2", [(1, 2)]), ("", []), ("5", []), ("-1.6,2.4", [(-2, 2)])],
 )
 def test_coordinates(words: str, points: list) -> None:
     assert coordinates(words) == points
@@ -42,7 +46,10 @@ def test_a_program_is_split_before_every_pen_up() -> None:
 
 def test_the_panel_tells_the_state() -> None:
     plotter = Plotter()
-    states = [plotter.order({"do": do})["state"] for do in ("status", "pause", "resume", "run out", "load", "take offline", "go online")]
+    states = [
+        plotter.order({"do": do})["state"]
+        for do in ("status", "pause", "resume", "run out", "load", "take offline", "go online")
+    ]
     assert states == ["ready", "paused", "ready", "out of material", "ready", "offline", "ready"]
     assert "error" in plotter.order({"do": "dance"})
     assert plotter.order({"do": "picture", "title": "none"})["picture"] is None

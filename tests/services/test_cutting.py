@@ -30,7 +30,9 @@ def state(queue: Queue, job: int) -> str:
     return found.state
 
 
-def test_a_job_is_drawn_by_the_plotter_alone(house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]) -> None:
+def test_a_job_is_drawn_by_the_plotter_alone(
+    house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]
+) -> None:
     """The picture made of what the plotter received has the pieces and openings of the design."""
     plotter()
     design = house.designs.create("stencil-plate", {"text": "BO", "height_mm": "40"})
@@ -77,7 +79,9 @@ def test_a_machine_that_goes_mid_job_is_said_and_the_job_kept(
     eventually(lambda: state(queue, job) == OFF)
 
 
-def test_taken_offline_at_its_panel_it_breaks_off(house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]) -> None:
+def test_taken_offline_at_its_panel_it_breaks_off(
+    house: House, queue: Queue, plotter: Callable[..., subprocess.Popen]
+) -> None:
     plotter(haste=2)
     queue.start()
     job = queue.line_up(house.designs.create("stencil-plate", {"text": "MOORINGS"}))
@@ -90,7 +94,9 @@ def test_taken_offline_at_its_panel_it_breaks_off(house: House, queue: Queue, pl
     eventually(lambda: state(queue, job) == ON and queue.job(job).done >= 1)
 
 
-@pytest.mark.parametrize(("halt", "go_on", "words"), [("pause", "resume", "paused"), ("run out", "load", "out of material")])
+@pytest.mark.parametrize(
+    ("halt", "go_on", "words"), [("pause", "resume", "paused"), ("run out", "load", "out of material")]
+)
 def test_a_waiting_machine_is_said_and_goes_on(
     house: House, queue: Queue, plotter: Callable[..., subprocess.Popen], halt: str, go_on: str, words: str
 ) -> None:

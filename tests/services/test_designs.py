@@ -7,7 +7,7 @@ from collections.abc import Callable
 import httpx2
 import pytest
 
-from jigger.core.design.commands import Adjust, AddPart, EditBridge, Nudge, SetText
+from jigger.core.design.commands import AddPart, Adjust, EditBridge, Nudge, SetText
 from jigger.core.design.model import Lettering, Shape
 from jigger.core.errors import CommandRefused, DesignRefused
 from jigger.services import designs as service
@@ -109,7 +109,7 @@ def test_a_bridge_is_moved_to_the_place_nearest_to_the_hand(designs: Designs) ->
     identity = designs.create("stencil-plate", {"text": "O", "height_mm": "60", "font": "jost"})
     layer = designs.workshop.display(designs.open(identity).design).layers[0]
     counter = layer.counters[0]
-    left, bottom, right, top = counter.region.bounds
+    _, bottom, right, top = counter.region.bounds
     target = (right + 5, (bottom + top) / 2)
     after = designs.move_bridge(identity, layer.id, counter.owner, 0, 0, *target, None)
     moved = next(b for b in designs.workshop.exact(after.design).layers[0].bridges if b.by_hand)
@@ -146,9 +146,9 @@ def test_accepted_edits_survive_a_kill(settings_for: Settings, start: Callable[.
     identity = house.designs.create_plain("M")
     opened = house.designs.open(identity)
     part = words(opened.design)
+    address = f"http://127.0.0.1:{settings_for.port}"
     for text in ("Me", "Merr", "Merrow"):
         server = start("jigger.cli", "serve", JIGGER_DATA=str(settings_for.data), JIGGER_PORT=str(settings_for.port))
-        address = f"http://127.0.0.1:{settings_for.port}"
         eventually(lambda: server_answers(address))
         form = {"do": "set text", "part": part.id, "line": part.lines[0].id, "text": text}
         answer = httpx2.post(f"{address}/designs/{identity}/edit", data=form, headers={"hx-request": "true"})
@@ -180,5 +180,3 @@ def test_a_bridge_edit_that_is_undone_is_undone(designs: Designs) -> None:
     assert not designs.workshop.report(designs.open(identity).design).ready
     designs.undo(identity)
     assert designs.workshop.report(designs.open(identity).design).ready
-
-

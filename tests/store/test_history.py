@@ -40,8 +40,16 @@ def step(store: DesignStore, way: str) -> bool:
 def test_undo_and_redo_walk_and_stop_at_the_ends(store: DesignStore) -> None:
     for snapshot in ("s1", "s2"):
         record(store, snapshot)
-    assert [(step(store, "undo"), shown(store)) for _ in range(3)] == [(True, "s1"), (True, "s0"), (False, "s0")]
-    assert [(step(store, "redo"), shown(store)) for _ in range(3)] == [(True, "s1"), (True, "s2"), (False, "s2")]
+    assert [(step(store, "undo"), shown(store)) for _ in range(3)] == [
+        (True, "s1"),
+        (True, "s0"),
+        (False, "s0"),
+    ]
+    assert [(step(store, "redo"), shown(store)) for _ in range(3)] == [
+        (True, "s1"),
+        (True, "s2"),
+        (False, "s2"),
+    ]
 
 
 def test_a_burst_is_one_step_but_every_post_is_kept(store: DesignStore) -> None:
@@ -124,7 +132,10 @@ def test_migrations_make_the_tables_the_code_means(tmp_path: Path) -> None:
 
 def test_writes_are_durable_and_writers_wait(tmp_path: Path) -> None:
     with open_database(tmp_path).connect() as connection:
-        pragmas = {name: connection.execute(text(f"PRAGMA {name}")).scalar() for name in ("journal_mode", "synchronous", "foreign_keys", "busy_timeout")}
+        pragmas = {
+            name: connection.execute(text(f"PRAGMA {name}")).scalar()
+            for name in ("journal_mode", "synchronous", "foreign_keys", "busy_timeout")
+        }
     assert pragmas == {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1, "busy_timeout": 5000}
 
 

@@ -54,7 +54,9 @@ def test_designs_come_from_starters_names_and_files(client: TestClient) -> None:
     assert len(re.findall("thumbnail.svg", client.get("/").text)) == 3
 
 
-@pytest.mark.parametrize("data", [{"text": ""}, {"height_mm": "0"}, {"height_mm": "a yard"}, {"font": "nosuch"}, {"zap": "1"}])
+@pytest.mark.parametrize(
+    "data", [{"text": ""}, {"height_mm": "0"}, {"height_mm": "a yard"}, {"font": "nosuch"}, {"zap": "1"}]
+)
 def test_a_starter_that_will_not_do_says_why_and_adds_nothing(client: TestClient, data: dict[str, str]) -> None:
     answer = client.post("/starters/stencil-plate", data=data, headers=HX)
     assert answer.status_code == 422 and "Not done." in answer.text
@@ -89,7 +91,9 @@ def test_an_edit_answers_with_the_new_state_out_of_band(client: TestClient, plat
     [("tracking", "number", "40", 40.0), ("place.x", "length", "12+0.5", 12.5), ("place.x", "length", "1/2 in", 12.7),
      ("align", "text", "right", "right"), ("hidden", "flag", "true", True), ("line_spacing", "number", "2,5", 2.5)],
 )  # fmt: skip
-def test_fields_take_what_people_type(client: TestClient, plate: str, field: str, kind: str, value: str, expected: object) -> None:
+def test_fields_take_what_people_type(
+    client: TestClient, plate: str, field: str, kind: str, value: str, expected: object
+) -> None:
     part = words(client, plate)
     answer = edit(client, plate, do="adjust", target=part.id, field=field, value=value, **{"as": kind})
     assert answer.status_code == 200
@@ -110,7 +114,9 @@ def test_fields_take_what_people_type(client: TestClient, plate: str, field: str
         {"do": "nudge", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
     ],
 )  # fmt: skip
-def test_edits_that_will_not_do_are_refused_and_nothing_is_lost(client: TestClient, plate: str, form: dict[str, str]) -> None:
+def test_edits_that_will_not_do_are_refused_and_nothing_is_lost(
+    client: TestClient, plate: str, form: dict[str, str]
+) -> None:
     before = opened(client, plate)
     part = words(client, plate).id
     answer = edit(client, plate, **{"part": part, "target": part, **form})
@@ -135,7 +141,10 @@ def test_parts_are_added_chosen_hidden_moved_and_removed(client: TestClient, pla
         assert isinstance(newest, Shape) and newest.form == form and f'data-step="{newest.id}"' in answer.text
     edit(client, plate, do="move part", part=newest.id, layer=layer, index=0)
     assert opened(client, plate).design.layers[0].parts[0].id == newest.id
-    assert "hidden-part" in edit(client, plate, do="adjust", target=newest.id, field="hidden", value="true", **{"as": "flag"}).text
+    assert (
+        "hidden-part"
+        in edit(client, plate, do="adjust", target=newest.id, field="hidden", value="true", **{"as": "flag"}).text
+    )
     edit(client, plate, do="remove part", part=newest.id)
     assert newest.id not in opened(client, plate).design.ids()
 
@@ -153,7 +162,7 @@ def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> 
     assert client.post("/unit", data={"unit": "in", "back": f"/designs/{plate}"}).status_code == 200
     part = words(client, plate)
     page = client.get(f"/designs/{plate}/recipe", params={"step": part.id, "verb": "words"}).text
-    assert '<span>in</span>' in page
+    assert "<span>in</span>" in page
     edit(client, plate, do="adjust", target=part.lines[0].id, field="height", value="2", **{"as": "length"})
     assert words(client, plate).lines[0].height == 50.8
     sent_away = client.post("/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
@@ -166,7 +175,9 @@ def test_every_verb_of_every_step_opens(client: TestClient, plate: str) -> None:
         page = client.get(f"/designs/{plate}/recipe", params={"step": step}).text
         for verb in re.findall(r'id="verb-(\w+)"', page):
             chosen = client.get(f"/designs/{plate}/recipe", params={"step": step, "verb": verb})
-            assert chosen.status_code == 200 and f'data-verb="{verb}"' in chosen.text and 'class="settings"' in chosen.text
+            assert (
+                chosen.status_code == 200 and f'data-verb="{verb}"' in chosen.text and 'class="settings"' in chosen.text
+            )
 
 
 def test_files_and_the_cut_station(client: TestClient, plate: str) -> None:
@@ -207,7 +218,10 @@ def test_the_door_is_kept(client: TestClient, plate: str) -> None:
     policy = page.headers["content-security-policy"]
     assert "default-src 'self'" in policy and "unsafe" not in policy
     assert " style=" not in page.text and "<script>" not in page.text and " onclick" not in page.text
-    assert client.post(f"/designs/{plate}/undo", data={}, headers={"origin": "http://elsewhere.example"}).status_code == 403
+    assert (
+        client.post(f"/designs/{plate}/undo", data={}, headers={"origin": "http://elsewhere.example"}).status_code
+        == 403
+    )
     assert client.get("/", headers={"host": "elsewhere.example"}).status_code == 400
     assert client.post("/designs/file", content=b"x" * 5_000_000).status_code == 413
     assert "Merrow" not in client.post("/designs", data={"name": "<b>Merrow</b>"}).text.replace("&lt;b&gt;Merrow", "")

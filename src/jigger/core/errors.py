@@ -1,12 +1,12 @@
 """The errors of the core, one small tree. Each holds data beside its words.
 
-    JiggerError
-    ├── DesignRefused      a malformed document: where, and what is wrong
-    │   ├── NewerVersion   written by a newer Jigger
-    │   └── ReferenceLoop  parts that wait for each other
-    ├── CommandRefused     an edit that does not apply to this design
-    ├── UnknownChoice      a name that is not in a list: what, name, choices
-    └── BadLength          a typed length that cannot be read
+JiggerError
+├── DesignRefused      a malformed document: where, and what is wrong
+│   ├── NewerVersion   written by a newer Jigger
+│   └── ReferenceLoop  parts that wait for each other
+├── CommandRefused     an edit that does not apply to this design
+├── UnknownChoice      a name that is not in a list: what, name, choices
+└── BadLength          a typed length that cannot be read
 """
 
 from collections.abc import Iterable
@@ -27,7 +27,8 @@ class NewerVersion(DesignRefused):
     def __init__(self, found: int, known: int):
         self.found, self.known = found, known
         super().__init__(
-            "version", f"this design was written by a newer Jigger (version {found}; this one reads up to {known})"
+            "version",
+            f"this design was written by a newer Jigger (version {found}; this one reads up to {known})",
         )
 
 

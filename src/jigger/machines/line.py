@@ -4,6 +4,7 @@ import json
 import re
 import socket
 from collections.abc import Callable
+from functools import partial
 
 STATUS_WORDS = {0: "", 8: "", 16: "paused at the machine", 32: "out of material: load the machine"}
 NOT_THERE = "The plotter does not answer. Switch it on or take it online, then send the job again."
@@ -15,9 +16,10 @@ class MachineGone(ConnectionError):
     """The machine cannot be reached or stopped answering; the words say which."""
 
 
-def send_program(
-    address: tuple[str, int], title: str, program: str, on_progress: Callable[[int, str], None]
-) -> None:
+Progress = Callable[[int, str], None]  # contours done, and what the machine waits for
+
+
+def send_program(address: tuple[str, int], title: str, program: str, on_progress: Progress) -> None:
     """Send an HPGL program; returns when the machine has drawn all of it.
 
     `on_progress(contours done, what the machine waits for)` is called as it goes. Raises MachineGone.
@@ -28,7 +30,7 @@ def send_program(
             line.sendall(f'CO"{title}";'.encode())
             for number, chunk in enumerate(chunks):
                 line.sendall(chunk.encode("ascii") + b"OA;")
-                _await_position(line, lambda words, number=number: on_progress(number, words))
+                _await_position(line, partial(on_progress, number))
                 on_progress(number + 1, "")
     except MachineGone:
         raise

@@ -46,7 +46,10 @@ class Drawing:
         ]
         for number, stroke in self.strokes:
             words = " ".join(f"{(x - left) / UNITS_PER_MM:.3f},{(top - y) / UNITS_PER_MM:.3f}" for x, y in stroke)
-            rows.append(f'<polyline data-pen="{number}" fill="none" stroke="#23302f" stroke-width="{pen:.3f}" points="{words}"/>')
+            rows.append(
+                f'<polyline data-pen="{number}" fill="none" stroke="#23302f" stroke-width="{pen:.3f}" '
+                f'points="{words}"/>'
+            )
         return "\n".join([*rows, "</svg>"])
 
 
@@ -107,7 +110,9 @@ class Plotter:
             pass
         instructions.put(None)
 
-    def _draw(self, client: socket.socket, instructions: "queue.Queue[tuple[str, str] | None]", drawing: Drawing) -> None:
+    def _draw(
+        self, client: socket.socket, instructions: "queue.Queue[tuple[str, str] | None]", drawing: Drawing
+    ) -> None:
         at, down, pen, speed = (0, 0), False, 1, 300.0
         while (instruction := instructions.get()) is not None:
             self._wait()

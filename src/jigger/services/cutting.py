@@ -35,7 +35,9 @@ class Queue:
         """Pin the design's present state and line it up; the job's number. Raises CommandRefused."""
         opened = self._designs.open(design_id)
         program = self._designs.workshop.hpgl(opened.design)
-        material = ", ".join(dict.fromkeys(layer.material.name for layer in self._designs.workshop.exact(opened.design).layers))
+        material = ", ".join(
+            dict.fromkeys(layer.material.name for layer in self._designs.workshop.exact(opened.design).layers)
+        )
         total = float(len(split_contours(program)))
         number = self._jobs.add(design_id, opened.design.name, opened.number, material, total, program, now())
         self._wake.set()

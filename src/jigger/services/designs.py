@@ -53,7 +53,9 @@ class Designs:
 
     def create_plain(self, name: str, font: str = "pacifico") -> str:
         """A new design of one line of lettering on a surface; its id. Raises JiggerError."""
-        return self.add(plain_lettering(name, [(name.strip(), font, 60.0)], (600.0, 300.0)), "start from plain lettering")
+        return self.add(
+            plain_lettering(name, [(name.strip(), font, 60.0)], (600.0, 300.0)), "start from plain lettering"
+        )
 
     def read_in(self, text: bytes) -> str:
         """A design from a file; its id. Raises DesignRefused and leaves the shelf as it was."""
@@ -84,7 +86,14 @@ class Designs:
             if after == design:
                 return _opened(head)
             burst = _burst(command, history, head)
-            history.record(after.name, write_design(after), command.label(design), command.model_dump_json(), burst, now())
+            history.record(
+                after.name,
+                write_design(after),
+                command.label(design),
+                command.model_dump_json(),
+                burst,
+                now(),
+            )
             return _opened(history.head, after)
 
     def undo(self, identity: str) -> Opened:
@@ -105,7 +114,15 @@ class Designs:
     # Edits that need to know where things are
 
     def move_bridge(
-        self, identity: str, layer: str, letter: str, counter: int, number: int, x: float, y: float, seen: int | None
+        self,
+        identity: str,
+        layer: str,
+        letter: str,
+        counter: int,
+        number: int,
+        x: float,
+        y: float,
+        seen: int | None,
     ) -> Opened:
         """Move a bridge to the place of its counter's edge nearest to a point in document mm."""
         layers = self.workshop.display(self.open(identity).design).layers
@@ -113,7 +130,11 @@ class Designs:
         if not found:
             raise CommandRefused("", "the counter of this bridge is no longer there")
         along = round(share_nearest(found[0].outline, x, y), 5)
-        return self.edit(identity, EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along), seen)
+        return self.edit(
+            identity,
+            EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along),
+            seen,
+        )
 
     def remove_part(self, identity: str, part: str, seen: int | None = None) -> Opened:
         """Remove a part; what refers to it stays where it is, at the size it has."""

@@ -66,8 +66,17 @@ class History:
         same_burst = before is not None and burst is not None and before.burst == burst
         step_from = before.step_from if same_burst and before else self._row.head or None
         self._session.add(
-            RevisionRow(design_id=self._row.id, number=number, parent=self._row.head or None, step_from=step_from,
-                        label=label, command=command, snapshot=snapshot, burst=burst, created=now)  # fmt: skip
+            RevisionRow(
+                design_id=self._row.id,
+                number=number,
+                parent=self._row.head or None,
+                step_from=step_from,
+                label=label,
+                command=command,
+                snapshot=snapshot,
+                burst=burst,
+                created=now,
+            )
         )
         self._row.name = name
         self._session.flush()
@@ -106,7 +115,9 @@ class History:
         return self._newest(RevisionRow.burst == child.burst) if child and child.burst else child
 
     def _newest(self, which: ColumnElement[bool]) -> RevisionRow | None:
-        mine = select(RevisionRow).options(defer(RevisionRow.snapshot)).where(RevisionRow.design_id == self._row.id, which)
+        mine = (
+            select(RevisionRow).options(defer(RevisionRow.snapshot)).where(RevisionRow.design_id == self._row.id, which)
+        )
         return self._session.scalar(mine.order_by(RevisionRow.number.desc()).limit(1))
 
 
@@ -126,7 +137,9 @@ class DesignStore:
     def listed(self) -> list[Listed]:
         """The designs on the shelf, newest change first."""
         with self._session() as session:
-            rows = select(DesignRow).where(DesignRow.archived.is_(False)).order_by(DesignRow.changed.desc(), DesignRow.id)
+            rows = (
+                select(DesignRow).where(DesignRow.archived.is_(False)).order_by(DesignRow.changed.desc(), DesignRow.id)
+            )
             return [Listed(row.id, row.name, row.seq, row.changed) for row in session.scalars(rows)]
 
     @contextmanager

@@ -37,7 +37,9 @@ class JobStore:
     def __init__(self, engine: Engine):
         self._engine = engine
 
-    def add(self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str) -> int:
+    def add(
+        self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str
+    ) -> int:
         row = JobRow(design_id=design_id, title=title, revision=revision, material=material, state=LINED_UP, message="",
                      done=0.0, total=total, program=program, picture="", created=now, changed=now)  # fmt: skip
         with self._writing() as session, session.begin():

@@ -46,9 +46,7 @@ class HeadMoveRow(Base):
     design_id: Mapped[str] = mapped_column(primary_key=True)
     seq: Mapped[int] = mapped_column(primary_key=True)
     revision: Mapped[int]
-    __table_args__ = (
-        ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),
-    )
+    __table_args__ = (ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),)
 
 
 class JobRow(Base):

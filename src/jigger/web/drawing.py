@@ -67,7 +67,12 @@ class PartView:
         left, top, right, bottom = self.x, self.y, self.x + self.width, self.y + self.height
         return " ".join(
             f"M{x:.3f} {y + sy * arm:.3f}V{y:.3f}H{x + sx * arm:.3f}"
-            for x, y, sx, sy in ((left, top, 1, 1), (right, top, -1, 1), (right, bottom, -1, -1), (left, bottom, 1, -1))
+            for x, y, sx, sy in (
+                (left, top, 1, 1),
+                (right, top, -1, 1),
+                (right, bottom, -1, -1),
+                (left, bottom, 1, -1),
+            )
         )
 
 
@@ -118,9 +123,18 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
     pieces = []
     for piece in layer.pieces.pieces:
         x, y = piece.region.inside_point
-        pieces.append(PieceView(piece.number, screen_path(piece.region), piece.number in loose, round(x, 3), round(-y, 3)))
+        pieces.append(
+            PieceView(piece.number, screen_path(piece.region), piece.number in loose, round(x, 3), round(-y, 3))
+        )
     numbered = len(pieces) <= MOST_NUMBERED
-    return LayerView(layer.id, colour, pieces, numbered, _starts(layer.kept), [_bridge(layer.id, b, letters) for b in layer.bridges])
+    return LayerView(
+        layer.id,
+        colour,
+        pieces,
+        numbered,
+        _starts(layer.kept),
+        [_bridge(layer.id, b, letters) for b in layer.bridges],
+    )
 
 
 def _starts(kept: Region) -> list[StartView]:
@@ -139,7 +153,15 @@ def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:
     name = letters.get(bridge.owner, "shape")
     middle = round((x1 + x2) / 2, 3), round(-(y1 + y2) / 2, 3)
     return BridgeView(
-        layer, bridge.owner, bridge.counter, bridge.number, name, f"M{corners}Z", *middle, round(turn, 1), bridge.by_hand
+        layer,
+        bridge.owner,
+        bridge.counter,
+        bridge.number,
+        name,
+        f"M{corners}Z",
+        *middle,
+        round(turn, 1),
+        bridge.by_hand,
     )
 
 
@@ -161,5 +183,7 @@ def _box(built: Built) -> tuple[float, float, float, float]:
     boxes = [box for box in (built.box, built.surface.bounds if built.surface else None) if box]
     if not boxes:
         return 0.0, -100.0, 200.0, 100.0
-    left, bottom, right, top = (pick(values) for pick, values in zip((min, min, max, max), zip(*boxes, strict=True), strict=True))
+    left, bottom, right, top = (
+        pick(values) for pick, values in zip((min, min, max, max), zip(*boxes, strict=True), strict=True)
+    )
     return round(left, 3), round(-top, 3), round(right - left, 3), round(top - bottom, 3)

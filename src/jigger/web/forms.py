@@ -42,6 +42,12 @@ def read_pixel(form: Mapping[str, str]) -> float:
         return 0.0
 
 
+def read_bridge(form: Mapping[str, str]) -> tuple[str, str, int, int]:
+    """The layer, letter, counter and number of a bridge. Raises CommandRefused."""
+    counter, number = (int(_number(form.get(name, ""), int)) for name in ("counter", "number"))
+    return form.get("layer", ""), form.get("letter", ""), counter, number
+
+
 def read_point(form: Mapping[str, str]) -> tuple[float, float]:
     return float(_number(form.get("x", ""), float)), float(_number(form.get("y", ""), float))
 

@@ -44,7 +44,9 @@ def readout_view(report: Report, built: Built) -> ReadoutView:
     stops = [f for f in findings if f.severity == "stop"]
     marks = [Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f) for i, f in enumerate(findings)]
     severity = findings[0].severity if findings else "ok"
-    return ReadoutView(len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built), marks)
+    return ReadoutView(
+        len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built), marks
+    )
 
 
 def _verdict(stops: list[Finding], findings: list[Finding]) -> str:
@@ -74,10 +76,10 @@ def _gauges(report: Report, built: Built) -> list[Gauge]:
     length = sum(layer.outline for layer in report.layers)
     nodes = sum(layer.nodes for layer in report.layers)
     holes = sum(layer.holes for layer in report.layers)
+    state = "bad" if loose else "ok"
     return [
-        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0,
-              state="bad" if loose else "ok"),
-        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state="bad" if loose else "ok"),
+        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state),
+        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state),
         *_bridge_gauges(built),
         Gauge("holes", "Openings", str(holes), "", min(1.0, holes / 60)),
         Gauge("length", "Cut length", f"{length / 1000:.2f}", "m", min(1.0, length / 20000)),

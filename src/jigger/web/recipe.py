@@ -15,6 +15,7 @@ VERBS = {
     "layer": ("material", "hold", "pieces"),
 }
 
+
 @dataclass(frozen=True)
 class Step:
     """One numbered part, `index` its place in its layer: `chip` says how it joins, `tone` its colour."""
@@ -92,7 +93,7 @@ def _card(layer: Layer, built: BuiltLayer | None, design: Design, unit: str, num
     sheet = layer.sheet.part if layer.build == "open" and isinstance(layer.sheet, SheetPart) else None
     last = len(layer.parts) - 1
     steps = [
-        Step(numbers[part.id], i, part, _part_summary(part, design, unit), *_chip(layer, part, part.id == sheet, i == 0),
+        Step(numbers[part.id], i, part, _part_summary(part, design, unit), *_chip(layer, part, part.id == sheet),
              part.id == sheet, i == 0, i == last)
         for i, part in enumerate(layer.parts)
     ]  # fmt: skip
@@ -145,7 +146,7 @@ def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:
     return f"{part.form.capitalize()} · {size}"
 
 
-def _chip(layer: Layer, part: Lettering | Shape, is_sheet: bool, first: bool) -> tuple[str, str]:
+def _chip(layer: Layer, part: Lettering | Shape, is_sheet: bool) -> tuple[str, str]:
     if is_sheet:
         return "sheet", "brass"
     if part.join.kind == "knock out":

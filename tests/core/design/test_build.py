@@ -6,8 +6,8 @@ from jigger.core.cache import Cache
 from jigger.core.design.build import DISPLAY, EXACT, build
 from jigger.core.design.built import Built
 from jigger.core.design.commands import Adjust, Nudge, SetText
-from jigger.core.design.model import Bridges, Design, Join, Layer, Lettering, Line, Place, Shape, SheetMargin
 from jigger.core.design.document import check_whole
+from jigger.core.design.model import Bridges, Design, Join, Layer, Lettering, Line, Place, Shape, SheetMargin
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.geometry.region import difference
 from jigger.core.lettering.lettercase import LetterCase
@@ -20,7 +20,12 @@ def built(design: Design, tolerance: float = DISPLAY, cache: Cache | None = None
 
 
 def lettering(text: str, **values) -> Lettering:
-    line = Line(id=f"line-{text or 'none'}", text=text, font=values.pop("font", "jost"), height=values.pop("height", 40))
+    line = Line(
+        id=f"line-{text or 'none'}",
+        text=text,
+        font=values.pop("font", "jost"),
+        height=values.pop("height", 40),
+    )
     return Lettering(id=values.pop("id", f"p-{text or 'none'}"), lines=[line], **values)
 
 
@@ -77,7 +82,10 @@ def test_hidden_parts_and_layers_are_not_cut() -> None:
 
 
 def test_parts_fold_in_order() -> None:
-    disc, hole = Shape(id="a", width=100, height=100), Shape(id="b", width=40, height=40, join=Join(kind="knock out", gap=5))
+    disc, hole = (
+        Shape(id="a", width=100, height=100),
+        Shape(id="b", width=40, height=40, join=Join(kind="knock out", gap=5)),
+    )
     assert built(design_of(disc, hole)).layers[0].kept.area == pytest.approx(3.14159 * (2500 - 625), rel=1e-3)
     assert built(design_of(hole, disc)).layers[0].kept.area == pytest.approx(3.14159 * 2500, rel=1e-3)
 
@@ -97,7 +105,10 @@ def test_what_cannot_be_built_is_a_problem_and_not_an_error(part, code: str) -> 
 
 
 def test_display_and_exact_agree() -> None:
-    for design in (starter("stencil-plate").make({"text": "R8"}), plain_lettering("x", [("Merrow", "pacifico", 60)], (400, 200))):
+    for design in (
+        starter("stencil-plate").make({"text": "R8"}),
+        plain_lettering("x", [("Merrow", "pacifico", 60)], (400, 200)),
+    ):
         coarse, fine = built(design).layers[0], built(design, EXACT).layers[0]
         assert coarse.kept.area == pytest.approx(fine.kept.area, rel=2e-3)
         assert len(coarse.pieces.pieces) == len(fine.pieces.pieces) and coarse.pieces.holes == fine.pieces.holes

@@ -3,8 +3,18 @@
 import pytest
 
 from jigger.core.design.commands import (
-    AddLayer, AddLine, AddPart, Adjust, EditBridge, MovePart, Nudge, RemoveLayer, RemoveLine, RemovePart,
-    RestoreBridges, SetText,
+    AddLayer,
+    AddLine,
+    AddPart,
+    Adjust,
+    EditBridge,
+    MovePart,
+    Nudge,
+    RemoveLayer,
+    RemoveLine,
+    RemovePart,
+    RestoreBridges,
+    SetText,
 )  # fmt: skip
 from jigger.core.design.model import Design, SheetMargin
 from jigger.core.design.starters import starter
@@ -57,11 +67,16 @@ def test_adjust_reaches_every_kind_of_field(design: Design) -> None:
         ("surface", {"width": 5.0}, CommandRefused), ("layer5", {"material": "cheese"}, DesignRefused),
     ],
 )  # fmt: skip
-def test_what_will_not_do_is_refused_and_changes_nothing(design: Design, target: str, values: dict, error: type) -> None:
+def test_what_will_not_do_is_refused_and_changes_nothing(
+    design: Design, target: str, values: dict, error: type
+) -> None:
     before = design.model_dump()
     ids = {"part1": words_of(design).id, "line2": words_of(design).lines[1].id, "layer5": design.layers[0].id}
     with pytest.raises(error):
-        Adjust(target=ids.get(target, target), values={k: design.layers[0].parts[0].id if v == "part3" else v for k, v in values.items()}).apply(design)
+        Adjust(
+            target=ids.get(target, target),
+            values={k: design.layers[0].parts[0].id if v == "part3" else v for k, v in values.items()},
+        ).apply(design)
     assert design.model_dump() == before
 
 

@@ -33,19 +33,34 @@ def test_writing_and_reading_gives_the_same_design_and_bytes() -> None:
         (lambda d: d.pop("jigger"), "not a Jigger design"),
         (lambda d: d.update(zap=1), "zap: this field is not known"),
         (lambda d: d.pop("name"), "name: this is missing"),
-        (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(height=0), "“Heron”, height: must be more than 0"),
+        (
+            lambda d: d["layers"][0]["parts"][1]["lines"][0].update(height=0),
+            "“Heron”, height: must be more than 0",
+        ),
         (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(height=1e6), "at most 20000"),
         (lambda d: d["layers"][0]["parts"][1].update(tracking="wide"), "“Heron”, tracking: must be a number"),
         (lambda d: d["layers"][0]["parts"][0].update(form="blob"), "“Plate”, form: must be 'disc'"),
         (lambda d: d["layers"][0]["parts"][0].update(kind="sculpture"), "must be one of"),
         (lambda d: d["layers"][0].update(material="cheese"), "there is no material called “cheese”"),
-        (lambda d: d["layers"][0]["parts"][0].update(around="nobody"), "“Plate”: it refers to a part “nobody”"),
+        (
+            lambda d: d["layers"][0]["parts"][0].update(around="nobody"),
+            "“Plate”: it refers to a part “nobody”",
+        ),
         (lambda d: d["layers"][0]["parts"][0]["place"].update(on="surface"), "the design has none"),
         (lambda d: d["layers"][0]["sheet"].update(part=d["layers"][0]["parts"][1]["id"]), "must be a shape"),
         (lambda d: d["layers"][0]["parts"][1].update(id="part3"), "used twice"),
-        (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(letters=["a"]), "5 letters but 1 letter ids"),
-        (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(text="a\tb", letters=None), "control characters"),
-        (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(text="a" * 2001, letters=None), "2000 is the most"),
+        (
+            lambda d: d["layers"][0]["parts"][1]["lines"][0].update(letters=["a"]),
+            "5 letters but 1 letter ids",
+        ),
+        (
+            lambda d: d["layers"][0]["parts"][1]["lines"][0].update(text="a\tb", letters=None),
+            "control characters",
+        ),
+        (
+            lambda d: d["layers"][0]["parts"][1]["lines"][0].update(text="a" * 2001, letters=None),
+            "2000 is the most",
+        ),
     ],
 )
 def test_what_is_malformed_is_refused_with_its_place(change, words: str) -> None:
@@ -60,7 +75,7 @@ def test_a_loop_of_references_is_refused_by_name() -> None:
     data = plate()
     shape, words = data["layers"][0]["parts"]
     words["place"]["on"] = shape["id"]
-    with pytest.raises(ReferenceLoop, match="“Plate” → “Heron” → “Plate”|“Heron” → “Plate” → “Heron”"):
+    with pytest.raises(ReferenceLoop, match=r"“Plate” → “Heron” → “Plate”|“Heron” → “Plate” → “Heron”"):
         from_data(data)
 
 

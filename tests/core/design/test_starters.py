@@ -9,7 +9,18 @@ from jigger.core.errors import CommandRefused, JiggerError, UnknownChoice
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.services.workshop import Workshop
 
-TEXTS = ["I", "Merrow", "MMWWQ&", "Éà ß Å", "WL 806", "a.b,c;d", "\u202bשלום", "ffi fl", "  spaced  out ", "@%8&"]
+TEXTS = [
+    "I",
+    "Merrow",
+    "MMWWQ&",
+    "Éà ß Å",
+    "WL 806",
+    "a.b,c;d",
+    "\u202bשלום",
+    "ffi fl",
+    "  spaced  out ",
+    "@%8&",
+]
 
 
 @pytest.mark.parametrize("name", STARTERS)
@@ -18,7 +29,12 @@ def test_defaults_give_a_ready_design(name: str, workshop: Workshop) -> None:
 
 
 @settings(max_examples=25)
-@given(st.sampled_from(TEXTS), st.sampled_from(list(SHIPPED)), st.sampled_from([8.0, 40.0, 2000.0]), st.sampled_from(list(STARTERS)))
+@given(
+    st.sampled_from(TEXTS),
+    st.sampled_from(list(SHIPPED)),
+    st.sampled_from([8.0, 40.0, 2000.0]),
+    st.sampled_from(list(STARTERS)),
+)
 def test_no_words_break_a_starter(text: str, font: str, height: float, name: str) -> None:
     """Checks run, and all that can stop is a glyph the font lacks or a bridge too wide for tiny letters."""
     report = Workshop().report(starter(name).make({"text": text, "font": font, "height_mm": height}))

@@ -48,7 +48,10 @@ words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
 
 @settings(max_examples=25)
 @given(
-    words, st.sampled_from(list(SHIPPED)), st.sampled_from([12.0, 40.0, 90.0]), st.sampled_from(["stencil-plate", "initial-in-shape"])
+    words,
+    st.sampled_from(list(SHIPPED)),
+    st.sampled_from([12.0, 40.0, 90.0]),
+    st.sampled_from(["stencil-plate", "initial-in-shape"]),
 )
 def test_any_words_are_drawn_as_reported(text: str, font: str, height: float, name: str) -> None:
     design = starter(name).make({"text": text, "font": font, "height_mm": height})
@@ -67,7 +70,9 @@ def test_the_svg_is_plain_and_at_true_size(name: str) -> None:
     root = ET.fromstring(text)
     left, bottom, right, top = WORKSHOP.exact(DEMO[name]).box
     assert svg_size(text) == pytest.approx((right - left, top - bottom), abs=1e-3)
-    assert root.attrib["viewBox"] == "0 0 {} {}".format(*(root.attrib[k].removesuffix("mm") for k in ("width", "height")))
+    assert root.attrib["viewBox"] == "0 0 {} {}".format(
+        *(root.attrib[k].removesuffix("mm") for k in ("width", "height"))
+    )
     groups = list(root)
     assert [g.attrib["data-layer"] for g in groups] == [layer.id for layer in DEMO[name].layers]
     assert all(g.attrib["data-material"] == x.material for g, x in zip(groups, DEMO[name].layers, strict=True))

@@ -51,7 +51,13 @@ def test_an_island_is_inside_the_piece_whose_opening_holds_it() -> None:
 
 
 def test_a_neck_however_thin_connects_and_a_speck_does_not_count() -> None:
-    neck = union([square(0, 0, 10), square(20, 0, 10), shapes.rectangle("neck", 30, 0.02, "square", 0, 0.01).moved(15, 5)])
+    neck = union(
+        [
+            square(0, 0, 10),
+            square(20, 0, 10),
+            shapes.rectangle("neck", 30, 0.02, "square", 0, 0.01).moved(15, 5),
+        ]
+    )
     assert len(count_pieces(neck).pieces) == 1
     speck = count_pieces(union([square(0, 0, 10), square(20, 0, 0.1)]))
     assert len(speck.pieces) == 1 and len(speck.specks) == 1

@@ -83,11 +83,18 @@ def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
         where = f"the counter of {name}" if name and piece.is_island else f"a piece of {name}" if name else "a piece"
         message = f"{where} would fall out: {piece.region.area:.1f} mm² hangs on nothing"
         yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0)
-    small = [p for p in built.pieces.pieces if p.region.area < built.material.least_piece and p not in loose_pieces(built)]
+    small = [
+        p for p in built.pieces.pieces if p.region.area < built.material.least_piece and p not in loose_pieces(built)
+    ]
     for piece in small:
         message = f"a piece of {piece.region.area:.2f} mm² is too small to weed or hold"
         yield Finding(
-            "small-piece", "warn", piece.region.inside_point, message, piece.region.area, built.material.least_piece
+            "small-piece",
+            "warn",
+            piece.region.inside_point,
+            message,
+            piece.region.area,
+            built.material.least_piece,
         )
     if built.pieces.specks:
         at = built.pieces.specks[0].inside_point
@@ -116,7 +123,9 @@ def _size(layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
     width, height = box[2] - box[0], box[3] - box[1]
     sheet = sorted(built.material.sheet)
     if min(width, height) > sheet[0] or max(width, height) > sheet[1]:
-        message = f"{width:.0f} × {height:.0f} mm is larger than the {built.material.stock} ({sheet[0]:g} × {sheet[1]:g} mm)"
+        message = (
+            f"{width:.0f} × {height:.0f} mm is larger than the {built.material.stock} ({sheet[0]:g} × {sheet[1]:g} mm)"
+        )
         over = max(min(width, height) - sheet[0], max(width, height) - sheet[1])
         limit = sheet[0] if min(width, height) > sheet[0] else sheet[1]
         yield Finding("larger-than-stock", "warn", _middle(built.kept) or (0.0, 0.0), message, limit + over, limit)

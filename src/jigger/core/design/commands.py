@@ -10,7 +10,15 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from jigger.core.design.document import from_data
 from jigger.core.design.model import (
-    BridgeEdit, Design, Layer, Lettering, Line, Place, Shape, SheetMargin, SheetPart,
+    BridgeEdit,
+    Design,
+    Layer,
+    Lettering,
+    Line,
+    Place,
+    Shape,
+    SheetMargin,
+    SheetPart,
 )  # fmt: skip
 from jigger.core.design.references import needs
 from jigger.core.errors import CommandRefused
@@ -300,7 +308,10 @@ class EditBridge(_Command):
 
     def watched(self, design: Design) -> Any:
         edits = find_layer(design, self.layer).bridges.edits
-        return next((edit.along for edit in edits if self._key(edit) == (self.letter, self.counter, self.number)), "auto")
+        return next(
+            (edit.along for edit in edits if self._key(edit) == (self.letter, self.counter, self.number)),
+            "auto",
+        )
 
     @staticmethod
     def _key(edit: BridgeEdit) -> tuple[str, int, int]:
@@ -386,4 +397,3 @@ def title_of(design: Design, identity: str) -> str:
     if isinstance(found, Line):
         return found.text
     return getattr(found, "title", "") or getattr(found, "name", "") or identity
-

@@ -106,11 +106,12 @@ def _refusal(error: ValidationError, data: Any) -> DesignRefused:
 
 def _where(location: tuple[int | str, ...], data: Any) -> str:
     """The place of an error in the person's words: the nearest named element, then the field."""
-    name, words, here = "", [], data
+    name, here = "", data
+    words: list[str] = []
     for step in location:
         if step in ("lettering", "shape", "part", "margin") and not (isinstance(here, dict) and step in here):
             continue  # the tag of a choice, not a field
-        here = here[step] if isinstance(here, (list, dict)) and _has(here, step) else None
+        here = _inside(here, step)
         if isinstance(here, dict) and (title := _title(here)):
             name, words = f"“{title}”", []
         elif isinstance(step, str):
@@ -127,10 +128,10 @@ def _title(here: dict[str, Any]) -> str | None:
     return here.get("name") or here.get("text") or words or here.get("id")
 
 
-def _has(here: list[Any] | dict[Any, Any], step: int | str) -> bool:
+def _inside(here: Any, step: int | str) -> Any:
     if isinstance(here, list):
-        return isinstance(step, int) and step < len(here)
-    return step in here
+        return here[step] if isinstance(step, int) and step < len(here) else None
+    return here.get(step) if isinstance(here, dict) else None
 
 
 def _problem(error: Any) -> str:

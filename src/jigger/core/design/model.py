@@ -14,7 +14,7 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.setting import Align
 from jigger.core.materials.presets import Wish
 
-VERSION = 1
+VERSION = 1  # of the document; `Design.jigger` says the same
 LARGEST = 20_000.0  # mm: no length in a design is longer
 MOST_LETTERS = 2_000  # in one line
 
@@ -195,7 +195,7 @@ class Surface(Element):
 class Design(Element):
     """One document."""
 
-    jigger: Literal[1] = VERSION
+    jigger: Literal[1] = 1
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -7,7 +7,6 @@ import numpy as np
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
 
-
 _shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
 
 

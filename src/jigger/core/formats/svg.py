@@ -20,7 +20,8 @@ def write_svg(built: Built, colours: dict[str, str]) -> str:
     width, height = _mm(right - left), _mm(top - bottom)
     rows = [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" viewBox="0 0 {width} {height}">',
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
+        f'viewBox="0 0 {width} {height}">',
     ]
     for layer in built.layers:
         rows.append(f"<g data-layer={quoteattr(layer.id)} data-material={quoteattr(layer.material.id)}>")

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -44,7 +45,7 @@ def point_at(segment: Floats, t: Floats) -> Floats:
     level = [control[None, :] for control in segment]
     t = t[:, None]
     while len(level) > 1:
-        level = [a + (b - a) * t for a, b in zip(level, level[1:], strict=False)]
+        level = [a + (b - a) * t for a, b in pairwise(level)]
     return np.broadcast_to(level[0], (len(t), 2)).copy()
 
 

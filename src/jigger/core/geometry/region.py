@@ -110,7 +110,7 @@ def _lookup(traces: tuple[Trace, ...]) -> _Lookup:
 
 
 def _keys(points: Floats) -> NDArray[np.complex128]:
-    return points[:, 0] + 1j * points[:, 1] + 0.0  # adding 0.0 turns -0.0 into 0.0
+    return np.asarray(points[:, 0] + 1j * points[:, 1] + 0.0, np.complex128)  # adding 0.0 turns -0.0 into 0.0
 
 
 class Region:

@@ -25,7 +25,8 @@ def read_length(text: str, unit: str = "mm") -> float:
     text = text.strip()
     if not text:
         raise BadLength(text, "type a number, such as 40 or 3 1/2 in")
-    position, terms = 0, []
+    position = 0
+    terms: list[tuple[float, str | None]] = []
     while position < len(text):
         match = _TERM.match(text, position)
         if not match or (terms and not match["sign"] and terms[-1][1] is None):

@@ -138,7 +138,11 @@ def _edited(
 
 
 def _second_round(
-    joined: Region, bridges: list[Bridge], counters: list[Counter], taken: set[tuple[str, int]], rules: BridgeRules
+    joined: Region,
+    bridges: list[Bridge],
+    counters: list[Counter],
+    taken: set[tuple[str, int]],
+    rules: BridgeRules,
 ) -> tuple[Region, Pieces]:
     """Add bridges for islands that hold only each other: a group of them is one island more, solved as such.
 
@@ -203,7 +207,8 @@ def _solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[l
     """The strips of a letter's counters, shared by equal forms: keyed by their rings relative to a corner."""
     corner = np.min([ring.min(axis=0) for cell in group for ring in (cell.island, *cell.others)], axis=0)
     shapes = tuple(
-        tuple((np.round(ring - corner, GRID_PLACES) + 0.0).tobytes() for ring in (cell.island, *cell.others)) for cell in group
+        tuple((np.round(ring - corner, GRID_PLACES) + 0.0).tobytes() for ring in (cell.island, *cell.others))
+        for cell in group
     )
 
     def solve() -> list[list[Strip]]:
@@ -250,9 +255,9 @@ def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], wid
     result = []
     for cell, two, ahead, back, cost in rows:
         best = shared if aligned and np.isfinite(total[shared]) else int(np.argmin(cost))
-        sides = ((axis[0], ahead), (axis[1], back))
+        sides = [(axis[0], ahead), (axis[1], back)]
         if not two:
-            sides = (min(sides, key=lambda side: side[1].outward[best]),)
+            sides = [min(sides, key=lambda side: side[1].outward[best])]
         result.append([_strip(cell, crossings, best, direction, width) for direction, crossings in sides])
     return result
 
@@ -349,8 +354,5 @@ def _bridge(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bridg
 
 
 def _joined(kept: Region, bridges: list[Bridge]) -> Region:
-    strips = [
-        Region.polygon(f"bridge {b.owner}/{b.counter}/{b.number}", np.array(b.strip.corners)) for b in bridges
-    ]
+    strips = [Region.polygon(f"bridge {b.owner}/{b.counter}/{b.number}", np.array(b.strip.corners)) for b in bridges]
     return union((kept, *strips)) if strips else kept
-

@@ -30,8 +30,9 @@ class Crossings:
     """Strips of one direction at several columns, in the frame turned so that the direction points up.
 
     Each field has shape (columns,), mm: where the middle line leaves the island and enters the far edge, the
-    lowest point at which the strip leaves and the highest at which it enters. `score` is in mm, lower is better, infinite where no strip fits; `outward` is the same where the strip ends on the
-    opening's own edge, infinite where it ends on another island, which may itself be loose.
+    lowest point at which the strip leaves and the highest at which it enters. `score` is lower for better
+    strips and infinite where none fits; `outward` is the same where the strip ends on the opening's own
+    edge, infinite where it ends on another island, which may itself be loose.
     """
 
     columns: Floats
@@ -96,7 +97,13 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     on_edge = (edge <= entries)[:, WITHIN].all(axis=1)
     score = np.where(fits, score, np.inf)
     return Crossings(
-        columns, exits[:, MIDDLE], entries[:, MIDDLE], low, entry_high, score, np.where(on_edge, score, np.inf)
+        columns,
+        exits[:, MIDDLE],
+        entries[:, MIDDLE],
+        low,
+        entry_high,
+        score,
+        np.where(on_edge, score, np.inf),
     )
 
 

@@ -57,7 +57,8 @@ def count_pieces(kept: Region) -> Pieces:
         owners += [number] * len(rings)
     held = _smallest_around(counted, openings)
     pieces = tuple(
-        Piece(i + 1, part, None if held[i] is None else owners[held[i]], held[i]) for i, part in enumerate(counted)
+        Piece(i + 1, part, None if opening is None else owners[opening], opening)
+        for i, (part, opening) in enumerate(zip(counted, held, strict=True))
     )
     return Pieces(pieces, specks, tuple(openings))
 

@@ -42,7 +42,14 @@ def rectangle(owner: str, width: float, height: float, corner: Corner, radius: f
 
 
 def plate(
-    owner: str, width: float, height: float, corner: Corner, radius: float, hole: float, inset: float, tolerance: float
+    owner: str,
+    width: float,
+    height: float,
+    corner: Corner,
+    radius: float,
+    hole: float,
+    inset: float,
+    tolerance: float,
 ) -> Region:
     """A rectangle with a screw hole of diameter `hole` at each end, centred `inset` from the edge."""
     body = rectangle(owner, width, height, corner, radius, tolerance)

@@ -9,7 +9,7 @@ from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
 from jigger.web.drawing import COARSEST, drawing_view, fitted_pixel
-from jigger.web.forms import read_command, read_pixel, read_point, read_seen
+from jigger.web.forms import read_bridge, read_command, read_pixel, read_point, read_seen
 from jigger.web.readout import readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
@@ -45,10 +45,7 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
     designs, seen = house(request).designs, read_seen(form)
     do = form.get("do")
     if do == "move bridge":
-        command = read_command({**form, "do": "edit bridge"}, unit(request))
-        opened = designs.move_bridge(
-            identity, command.layer, command.letter, command.counter, command.number, *read_point(form), seen
-        )
+        opened = designs.move_bridge(identity, *read_bridge(form), *read_point(form), seen)
     elif do == "remove part":
         opened = designs.remove_part(identity, form.get("part", ""), seen)
     elif do == "place on":

@@ -40,7 +40,11 @@ def order(request: Request, do: str = Form("")) -> Response:
 def picture(request: Request, job: int) -> Response:
     """What the plotter drew, from the plotter alone."""
     drawn = house(request).queue.picture(job)
-    return Response(drawn, media_type="image/svg+xml", headers={"Cache-Control": "no-store"}) if drawn else Response(status_code=404)
+    return (
+        Response(drawn, media_type="image/svg+xml", headers={"Cache-Control": "no-store"})
+        if drawn
+        else Response(status_code=404)
+    )
 
 
 def _render(request: Request, template: str) -> Response:

@@ -49,7 +49,9 @@ def thumbnail(request: Request, identity: str) -> Response:
     design = house(request).designs.open(identity).design
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     picture = write_thumbnail(house(request).workshop.display(design), colours)
-    return Response(picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"})
+    return Response(
+        picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
+    )
 
 
 @router.post("/unit")
