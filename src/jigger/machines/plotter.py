@@ -39,7 +39,7 @@ class Drawing:
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         left, top = min(xs), max(ys)
         width, height = (max(xs) - left) / UNITS_PER_MM, (top - min(ys)) / UNITS_PER_MM
-        pen = max(width, height, 1.0) / 500
+        pen = max(width, height, 1.0) / 250
         rows = [
             f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" '
             f'viewBox="{-pen:.3f} {-pen:.3f} {width + 2 * pen:.3f} {height + 2 * pen:.3f}">'

@@ -21,6 +21,7 @@ class PieceView:
     number: int
     path: str
     loose: bool
+    numbered: bool
     x: float
     y: float
 
@@ -81,7 +82,6 @@ class LayerView:
     id: str
     colour: str
     pieces: list[PieceView]
-    numbered: bool
     starts: list[StartView]
     bridges: list[BridgeView]
 
@@ -120,21 +120,16 @@ def fitted_pixel(built: Built) -> float:
 
 def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView:
     loose = {piece.number for piece in loose_pieces(layer)}
+    few = layer.wish == "any" and len(layer.pieces.pieces) <= MOST_NUMBERED
     pieces = []
     for piece in layer.pieces.pieces:
         x, y = piece.region.inside_point
+        falls = piece.number in loose
         pieces.append(
-            PieceView(piece.number, screen_path(piece.region), piece.number in loose, round(x, 3), round(-y, 3))
+            PieceView(piece.number, screen_path(piece.region), falls, falls or few, round(x, 3), round(-y, 3))
         )
-    numbered = len(pieces) <= MOST_NUMBERED
-    return LayerView(
-        layer.id,
-        colour,
-        pieces,
-        numbered,
-        _starts(layer.kept),
-        [_bridge(layer.id, b, letters) for b in layer.bridges],
-    )
+    bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
+    return LayerView(layer.id, colour, pieces, _starts(layer.kept), bridges)
 
 
 def _starts(kept: Region) -> list[StartView]:

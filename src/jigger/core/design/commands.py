@@ -139,7 +139,7 @@ class Nudge(_Command):
 
 
 class AddPart(_Command):
-    """Add a lettering part or a shape at the end of a layer, placed as the layer's first part is."""
+    """Add a part at the end of a layer: lettering like the layer's first and below what is there, or a shape."""
 
     do: Literal["add part"] = "add part"
     layer: str
@@ -153,7 +153,8 @@ class AddPart(_Command):
         if self.kind == "lettering":
             like = near.lines[0] if near else Line(id="like", text="")
             line = Line(id=design.fresh("line"), text="New words", font=like.font, height=like.height)
-            drop = -2 * like.height if near else 0.0
+            others = sum(isinstance(part, Lettering) for part in layer.parts)
+            drop = -1.8 * like.height * others
             place = Place(on=near.place.on, x=near.place.x, y=near.place.y + drop) if near else Place(on=on)
             layer.parts.append(Lettering(id=design.fresh("part"), lines=[line], place=place))
             return

@@ -26,7 +26,7 @@ SHIPPED: dict[str, FontEntry] = {
     entry.id: entry
     for entry in (
         FontEntry("pacifico", "Pacifico", "joined script"),
-        FontEntry("lobster", "Lobster", "joined script, bold"),
+        FontEntry("lobster", "Lobster", "bold script"),
         FontEntry("leckerli-one", "Leckerli One", "brush script"),
         FontEntry("great-vibes", "Great Vibes", "formal script"),
         FontEntry("alfa-slab-one", "Alfa Slab One", "heavy slab"),

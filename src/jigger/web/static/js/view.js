@@ -2,6 +2,7 @@
 const View = (() => {
   const canvas = document.getElementById("canvas");
   const drawing = document.getElementById("drawing");
+  const hatch = document.getElementById("hatch-lines");
   const figure = document.getElementById("zoom-figure");
   const RULER = 22;
   const PX_PER_MM = 96 / 25.4;
@@ -17,6 +18,7 @@ const View = (() => {
     drawing.style.setProperty("--dot", `${10 / perPixel}px`);
     drawing.style.setProperty("--dot-x", `${-x / perPixel + RULER}px`);
     drawing.style.setProperty("--dot-y", `${-y / perPixel + RULER}px`);
+    hatch?.setAttribute("patternTransform", `scale(${100 * perPixel}) rotate(45)`); // paths are in 0.01 mm
     figure.textContent = `${Math.round(100 / (perPixel * PX_PER_MM))} %`;
     ruler("ruler-x", width, x, 1);
     ruler("ruler-y", height, y, -1);
