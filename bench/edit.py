@@ -68,8 +68,11 @@ def in_browser(address: str, designs: Designs) -> dict[str, object]:
             page.evaluate(WATCH)
             typed = typing(page, designs.open(listed.id).design)
             dragged = dragging(page)
-            result[listed.name] = {"key_to_paint": summary(typed["drawing"]), "key_to_readout": summary(typed["readout"]),
-                                   "release_to_paint": summary(dragged["drawing"])}  # fmt: skip
+            result[listed.name] = {
+                "key_to_paint": summary(typed["drawing"]),
+                "key_to_readout": summary(typed["readout"]),
+                "release_to_paint": summary(dragged["drawing"]),
+            }
             for name in every:
                 every[name] += typed[name] + dragged[name]
             page.close()

@@ -1,6 +1,7 @@
 """The command line's promises: exit codes, JSON only where asked for, files."""
 
 import json
+import socket
 from pathlib import Path
 
 import pytest
@@ -115,6 +116,13 @@ def test_bad_arguments_exit_with_2_and_one_line(
     code, out, err = run(capsys, *arguments)
     assert code == 2 and out == "" and len(err.strip().splitlines()) == 1
     assert list(tmp_path.iterdir()) == []
+
+
+def test_a_busy_port_is_said_and_nothing_started(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    with socket.create_server(("127.0.0.1", 0)) as taken:
+        port = str(taken.getsockname()[1])
+        code, _, err = run(capsys, "serve", "--port", port, "--data", str(tmp_path / "data"))
+    assert code == 2 and "--port" in err and not (tmp_path / "data").exists()
 
 
 def test_the_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:

@@ -3,6 +3,8 @@
 import ast
 import json
 import re
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -83,6 +85,13 @@ def test_imports_run_downward(module: str, path: Path) -> None:
 @pytest.mark.parametrize(("module", "path"), modules(), ids=lambda value: value if isinstance(value, str) else "")
 def test_files_stay_small(module: str, path: Path) -> None:
     assert len(path.read_text(encoding="utf-8").splitlines()) <= 420
+
+
+def test_the_code_is_tidy() -> None:
+    home = SOURCE.parents[1]
+    for check in (["check", "."], ["format", "--check", "."]):
+        done = subprocess.run([sys.executable, "-m", "ruff", "-q", *check], cwd=home, capture_output=True, text=True)
+        assert done.returncode == 0, done.stdout
 
 
 def test_own_javascript_stays_small() -> None:

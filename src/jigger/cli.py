@@ -8,6 +8,7 @@ import argparse
 import json
 import os
 import shutil
+import socket
 import subprocess
 import sys
 from pathlib import Path
@@ -153,21 +154,36 @@ def _demo(options: argparse.Namespace) -> None:
     from jigger.services.house import open_house
 
     settings = _settings(options, Path("demo-data"))
+    _refuse_busy(settings)
     if options.reset:
         shutil.rmtree(settings.data, ignore_errors=True)
     load_demo(open_house(settings).designs)
     machine, front = address(settings.plotter), address(settings.plotter_panel)
-    plotter = subprocess.Popen(
-        [sys.executable, "-m", "jigger.machines.plotter", "--port", str(machine[1]), "--panel", str(front[1])]
+    arguments = ["--port", str(machine[1]), "--panel", str(front[1])]
+    plotter = (
+        None if _answers(machine) else subprocess.Popen([sys.executable, "-m", "jigger.machines.plotter", *arguments])
     )
     try:
         _run_server(settings)
     finally:
-        plotter.terminate()
+        if plotter:
+            plotter.terminate()
+
+
+def _answers(place: tuple[str, int]) -> bool:
+    with socket.socket() as probe:
+        return probe.connect_ex(place) == 0
+
+
+def _refuse_busy(settings: Settings) -> None:
+    if _answers((settings.host, settings.port)):
+        raise CommandRefused(f"Port {settings.port}", "something is served there already; choose another with --port")
 
 
 def _serve(options: argparse.Namespace) -> None:
-    _run_server(_settings(options))
+    settings = _settings(options)
+    _refuse_busy(settings)
+    _run_server(settings)
 
 
 def _run_server(settings: Settings) -> None:

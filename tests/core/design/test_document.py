@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from jigger.core.design import document
 from jigger.core.design.document import from_data, read_design, schema, write_design
 from jigger.core.design.model import Design
 from jigger.core.design.starters import starter
@@ -89,6 +90,13 @@ def test_a_newer_version_says_which() -> None:
     with pytest.raises(NewerVersion) as refused:
         from_data({"jigger": 9})
     assert (refused.value.found, refused.value.known) == (9, 1)
+
+
+def test_an_older_design_is_taken_up_step_by_step(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The next version, played: what a step changes is there, and the design still reads."""
+    monkeypatch.setattr(document, "VERSION", 2)
+    monkeypatch.setitem(document.UPGRADES, 1, lambda data: {**data, "name": data["name"] + " taken up"})
+    assert from_data(plate()).name == "Heron taken up"
 
 
 def test_letters_without_ids_get_lasting_ones() -> None:

@@ -90,11 +90,11 @@ class _Lookup:
         found: Counter[str] = Counter()
         spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
         entries = np.concatenate(spans) if spans else np.empty(0, int)
-        for number, count in enumerate(np.bincount(self.owner[entries], minlength=len(self.traces)).tolist()):
+        for number, count in zip(*np.unique(self.owner[entries], return_counts=True), strict=True):
             trace = self.traces[number]
-            if count and not trace.grown_from:
-                found[trace.owner] += count
-            elif count:
+            if not trace.grown_from:
+                found[trace.owner] += int(count)
+            else:
                 rows = self.row[entries[self.owner[entries] == number]]
                 found.update(trace.origin(int(row)).owner for row in rows)
         return found

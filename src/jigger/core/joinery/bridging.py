@@ -98,12 +98,15 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
     """
     counters, cells = _counters(count_pieces(kept))
     bridges: list[Bridge] = []
+    in_opening: dict[int, list[Strip]] = defaultdict(list)
     lost: list[BridgeKey] = []
     for members in _by_letter(counters).values():
         solved = _solve_shared([cells[i] for i in members], rules, cache)
         for i, strips in zip(members, solved, strict=True):
             for number, strip, by_hand in _edited(counters[i], cells[i], strips, edits, rules.width, lost):
-                if not any(_same_place(strip, other.strip, rules.width) for other in bridges):
+                crossing = in_opening[cells[i].opening]
+                if not any(_same_place(strip, other, rules.width) for other in crossing):
+                    crossing.append(strip)
                     bridges.append(_bridge(counters[i], number, by_hand, strip))
     known = {(counter.owner, counter.number) for counter in counters}
     owners = {trace.owner for trace in kept.traces}
@@ -173,11 +176,14 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
     islands = found.islands
     outlines = [counter_clockwise(next(piece.region.rings())) for piece in islands]
     owners = [_owner(piece.region) for piece in islands]
-    cells: list[Cell] = []
+    together: dict[int, list[int]] = defaultdict(list)
     for i, piece in enumerate(islands):
-        edge = counter_clockwise(found.openings[piece.opening or 0])
-        beside = (outlines[j] for j, other in enumerate(islands) if other.opening == piece.opening and j != i)
-        cells.append(Cell(outlines[i], (edge, *beside)))
+        together[piece.opening or 0].append(i)
+    cells: dict[int, Cell] = {}
+    for opening, members in together.items():
+        edge = counter_clockwise(found.openings[opening])
+        for i in members:
+            cells[i] = Cell(outlines[i], (edge, *(outlines[j] for j in members if j != i)), opening)
     counters, ordered = [], []
     numbers: dict[str, int] = defaultdict(int)
     for i in sorted(range(len(islands)), key=lambda i: (owners[i], -_centre(outlines[i])[1], _centre(outlines[i])[0])):

@@ -18,11 +18,12 @@ LEAST_OVERLAP = 0.02  # mm by which a strip's end must reach into the material
 class Cell:
     """An island with what surrounds it in its opening: closed rings (n, 2), the island's counter-clockwise.
 
-    The first of `others` is the edge of the opening, the rest are further islands in it.
+    The first of `others` is the edge of the opening, the rest are further islands in it; `opening` is its number.
     """
 
     island: Floats
     others: tuple[Floats, ...]
+    opening: int = 0
 
 
 @dataclass(frozen=True)
@@ -116,27 +117,46 @@ def _in_opening(opening: "_Crossed", further: "list[_Crossed]", at: Floats) -> N
 
 
 class _Crossed:
-    """Where a ring crosses upright lines: rows are lines, columns the ring's edges."""
+    """Where a ring crosses upright lines: for each crossing its line and its height.
+
+    An edge is short, so it meets few of the sorted lines; only those pairs are made.
+    """
 
     def __init__(self, ring: Floats, lines: Floats):
         x1, y1, x2, y2 = ring[:-1, 0], ring[:-1, 1], ring[1:, 0], ring[1:, 1]
-        line = lines[:, None]
         self.middle = float(ring[:, 0].min() + ring[:, 0].max()) / 2
-        self._crossed: NDArray[np.bool_] = (x1 <= line) != (x2 <= line)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            self._height = y1 + (line - x1) * ((y2 - y1) / (x2 - x1))
+        order = np.argsort(lines)
+        ordered = lines[order]
+        first, last = (np.searchsorted(ordered, side(x1, x2), "left") for side in (np.minimum, np.maximum))
+        count = last - first
+        edge = np.repeat(np.arange(len(count)), count)
+        rank = np.arange(len(edge)) - np.repeat(np.cumsum(count) - count, count) + first[edge]
+        self._lines = len(lines)
+        self._line = order[rank]
+        slope = (y2[edge] - y1[edge]) / (x2[edge] - x1[edge])
+        self._height = y1[edge] + (ordered[rank] - x1[edge]) * slope
 
     def highest(self) -> Floats:
-        best = np.where(self._crossed, self._height, -np.inf).max(axis=1)
+        """The highest crossing on each line, nan where there is none."""
+        best = np.full(self._lines, -np.inf)
+        np.maximum.at(best, self._line, self._height)
         return np.where(np.isneginf(best), np.nan, best)
 
     def next_above(self, floor: Floats) -> Floats:
-        above = self._crossed & (self._height > floor[:, None] + 1e-6)
-        return np.where(above, self._height, np.inf).min(axis=1)
+        """The lowest crossing above a height on each line, inf where there is none."""
+        above = self._height > floor[self._line] + 1e-6
+        best = np.full(self._lines, np.inf)
+        np.minimum.at(best, self._line[above], self._height[above])
+        return best
 
     def odd_above(self, floor: Floats) -> NDArray[np.bool_]:
-        return (self._crossed & (self._height > floor[:, None])).sum(axis=1) % 2 == 1
+        """Whether the points of these heights lie inside the ring: an odd number of crossings above."""
+        above = self._height > floor[self._line]
+        return np.bincount(self._line[above], minlength=self._lines) % 2 == 1
 
     def next_below(self, ceiling: Floats) -> Floats:
-        below = self._crossed & (self._height < ceiling[:, None] - 1e-6)
-        return np.where(below, self._height, -np.inf).max(axis=1)
+        """The highest crossing below a height on each line, -inf where there is none."""
+        below = self._height < ceiling[self._line] - 1e-6
+        best = np.full(self._lines, -np.inf)
+        np.maximum.at(best, self._line[below], self._height[below])
+        return best
