@@ -64,6 +64,12 @@ def test_tracking_goes_after_every_letter_but_the_last() -> None:
     assert wide.body[2] - plain.body[2] == pytest.approx(2 * step, abs=1e-3)
 
 
+def test_a_mark_without_width_takes_no_tracking() -> None:
+    plain, wide = setting("q\u0301H", "jost"), setting("q\u0301H", "jost", tracking=100)
+    step = 0.1 * CASE.face("jost").units_per_em * 50 / CASE.face("jost").cap_height
+    assert wide.letters[-1].region.bounds[0] - plain.letters[-1].region.bounds[0] == pytest.approx(step, abs=1e-3)
+
+
 def test_joined_script_overlaps_into_one_piece_and_tracking_parts_it() -> None:
     joined = union(letter.region for letter in setting("Merrow", "pacifico").letters)
     apart = union(letter.region for letter in setting("Merrow", "pacifico", tracking=400).letters)
