@@ -165,6 +165,8 @@ def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> 
     assert "<span>in</span>" in page
     edit(client, plate, do="adjust", target=part.lines[0].id, field="height", value="2", **{"as": "length"})
     assert words(client, plate).lines[0].height == 50.8
+    readout = client.get(f"/designs/{plate}/readout").text
+    assert "/ 0.08 in" in readout and "<small>ft</small>" in readout
     sent_away = client.post("/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
     assert sent_away.headers["location"] == "/"
 

@@ -39,13 +39,13 @@ class ReadoutView:
     marks: list[Mark]
 
 
-def readout_view(report: Report, built: Built) -> ReadoutView:
+def readout_view(report: Report, built: Built, unit: str) -> ReadoutView:
     findings = report.all_findings
     stops = [f for f in findings if f.severity == "stop"]
     marks = [Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f) for i, f in enumerate(findings)]
     severity = findings[0].severity if findings else "ok"
     return ReadoutView(
-        len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built), marks
+        len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built, unit), marks
     )
 
 
@@ -67,7 +67,7 @@ def _advice(findings: list[Finding]) -> str:
     return message[0].upper() + message[1:]
 
 
-def _gauges(report: Report, built: Built) -> list[Gauge]:
+def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     pieces = sum(layer.pieces for layer in report.layers)
     loose = sum(layer.loose for layer in report.layers)
     one = [layer for layer in report.layers if layer.wish == "one"]
@@ -77,17 +77,18 @@ def _gauges(report: Report, built: Built) -> list[Gauge]:
     nodes = sum(layer.nodes for layer in report.layers)
     holes = sum(layer.holes for layer in report.layers)
     state = "bad" if loose else "ok"
+    long, name = (1000.0, "m") if unit == "mm" else (304.8, "ft")
     return [
         Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state),
         Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state),
-        *_bridge_gauges(built),
+        *_bridge_gauges(built, unit),
         Gauge("holes", "Openings", str(holes), "", min(1.0, holes / 60)),
-        Gauge("length", "Cut length", f"{length / 1000:.2f}", "m", min(1.0, length / 20000)),
+        Gauge("length", "Cut length", f"{length / long:.2f}", name, min(1.0, length / 20000)),
         Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 10000)),
     ]  # fmt: skip
 
 
-def _bridge_gauges(built: Built) -> list[Gauge]:
+def _bridge_gauges(built: Built, unit: str) -> list[Gauge]:
     """Bridges by number, and the thinnest against what the material holds."""
     held = [(bridge, layer) for layer in built.layers for bridge in layer.bridges]
     if not held:
@@ -96,8 +97,9 @@ def _bridge_gauges(built: Built) -> list[Gauge]:
     width = min(bridge.width for bridge, _ in held)
     limit = layer.material.least_strip
     full = max(2 * limit, width)
+    one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
     return [
         Gauge("bridges", "Bridges", str(len(held)), "", min(1.0, len(held) / 40)),
-        Gauge("strip", "Thinnest bridge", f"{width:.1f}", f"/ {limit:.1f} mm", width / full, limit / full,
-              "ok" if width >= limit - 1e-6 else "bad"),
+        Gauge("strip", "Thinnest bridge", f"{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}",
+              width / full, limit / full, "ok" if width >= limit - 1e-6 else "bad"),
     ]  # fmt: skip

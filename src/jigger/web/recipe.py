@@ -127,8 +127,10 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
         return "This work is taped and may fall into pieces; nothing needs a bridge."
     if not built.bridges:
         return "No counters to hold." if not built.counters else f"{len(built.counters)} counters, none held."
+    held = {bridge.owner for bridge in built.bridges}
     letters = design.letters()
-    names = " ".join(letters.get(owner, "shape") for owner in dict.fromkeys(bridge.owner for bridge in built.bridges))
+    names = " ".join([letter for identity, letter in letters.items() if identity in held])
+    names += " shape" * bool(held - set(letters))
     noun = "bridge" if len(built.bridges) == 1 else "bridges"
     return f"{len(built.bridges)} {noun} on {names}; equal letters share."
 

@@ -36,7 +36,7 @@ def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state."""
     opened = house(request).designs.open(identity)
     built = house(request).workshop.exact(opened.design)
-    view = readout_view(check(opened.design, built), built)
+    view = readout_view(check(opened.design, built), built, unit(request))
     return render(request, "fragments/readout_answer.html", opened=opened, readout=view)
 
 

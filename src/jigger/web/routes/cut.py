@@ -9,7 +9,7 @@ from jigger.core.checks.report import check
 from jigger.core.design.document import write_design
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
-from jigger.web.render import house, render
+from jigger.web.render import house, render, unit
 
 router = APIRouter(prefix="/designs/{identity}")
 
@@ -19,10 +19,18 @@ def cut(request: Request, identity: str) -> Response:
     opened = house(request).designs.open(identity)
     built = house(request).workshop.exact(opened.design)
     report = check(opened.design, built)
+    readout = readout_view(report, built, unit(request))
     return render(
-        request, "cut.html", opened=opened, design=opened.design, report=report, readout=readout_view(report, built),
-        built=built, drawing=drawing_view(opened.design, built, None), machine=house(request).queue.machine_state(),
-    )  # fmt: skip
+        request,
+        "cut.html",
+        opened=opened,
+        design=opened.design,
+        report=report,
+        readout=readout,
+        built=built,
+        drawing=drawing_view(opened.design, built, None),
+        machine=house(request).queue.machine_state(),
+    )
 
 
 @router.post("/send")
