@@ -1,5 +1,7 @@
 """Outlines as drawn, filled once and placed many times: where regions with curves begin."""
 
+from functools import lru_cache
+
 import numpy as np
 import shapely
 
@@ -24,6 +26,7 @@ class Leaf:
         """The highest coordinate, in drawing units."""
         return float(shapely.bounds(self._area)[3])
 
+    @lru_cache(maxsize=2048)  # noqa: B019 - while a person types, the letters before the new one stay in place
     def placed(self, owner: str, scale: float, x: float, y: float) -> Region:
         """The area scaled to mm and moved; its vertices remember `owner`, segment and parameter.
 
