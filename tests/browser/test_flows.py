@@ -107,6 +107,7 @@ def test_settings_change_the_drawing(bench: Bench) -> None:
 def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
     identity = plate(bench, text="O", height_mm="80", font="jost")
     page = bench.page
+    bench.choose("Geometric sans", "hold")
     expect(bench.gauge("bridges")).to_have_text("2")
     counter = bench.house.workshop.exact(design_of(bench, identity)).layers[0].counters[0]
     handle = page.locator(".bridge rect").first
@@ -123,7 +124,9 @@ def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
         page.keyboard.press("Delete")
         bench.shows(4 - left)
         expect(page.locator(".bridge")).to_have_count(left)
+    page.keyboard.press("Delete")
     expect(bench.gauge("loose")).to_have_text("1")
+    assert bench.seq() == 4 and len(design_of(bench, identity).parts()) == 2, "Delete took more than the bridge"
     expect(page.locator(".verdict b")).to_have_text("One piece would fall out")
     page.get_by_role("button", name="Fall-out").click()
     expect(page.locator(".hatch")).to_be_visible()

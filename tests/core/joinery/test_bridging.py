@@ -109,6 +109,15 @@ def test_a_bridge_taken_away_is_not_replaced() -> None:
     assert gone.bridges == () and len(count_pieces(gone.kept).pieces) == 2
 
 
+def test_a_bridge_that_two_counters_share_goes_with_one_removal() -> None:
+    kept = opened("8", height=90)
+    before = held(kept)
+    assert len(before.bridges) == 3
+    (middle,) = [b for b in before.bridges if 0.3 < (b.strip.start[1] + b.strip.end[1]) / 2 / 90 < 0.7]
+    after = held(kept, edits={(middle.owner, middle.counter, middle.number): None})
+    assert len(after.bridges) == 2 and len(count_pieces(after.kept).pieces) == 1
+
+
 def test_islands_that_hold_only_each_other_get_a_bridge_more() -> None:
     """Two islands side by side, nearer to each other than to the edge of their opening."""
     sheet = Region.polygon("sheet", np.array([[0, 0], [100, 0], [100, 60], [0, 60]]))

@@ -97,17 +97,12 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
     took it away. A bridge the person took away is not replaced; connection is proved again by the caller.
     """
     counters, cells = _counters(count_pieces(kept))
-    bridges: list[Bridge] = []
-    in_opening: dict[int, list[Strip]] = defaultdict(list)
     lost: list[BridgeKey] = []
-    for members in _by_letter(counters).values():
-        solved = _solve_shared([cells[i] for i in members], rules, cache)
-        for i, strips in zip(members, solved, strict=True):
-            for number, strip, by_hand in _edited(counters[i], cells[i], strips, edits, rules.width, lost):
-                crossing = in_opening[cells[i].opening]
-                if not any(_same_place(strip, other, rules.width) for other in crossing):
-                    crossing.append(strip)
-                    bridges.append(_bridge(counters[i], number, by_hand, strip))
+    bridges = [
+        _bridge(counter, number, by_hand, strip)
+        for counter, cell, strips in zip(counters, cells, _automatic(counters, cells, rules, cache), strict=True)
+        for number, strip, by_hand in _edited(counter, cell, strips, edits, rules.width, lost)
+    ]
     known = {(counter.owner, counter.number) for counter in counters}
     owners = {trace.owner for trace in kept.traces}
     lost += [key for key, share in edits.items() if share is not None and key[:2] not in known and key[0] in owners]
@@ -116,16 +111,31 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
     return Held(joined, pieces, tuple(bridges), tuple(counters), tuple(lost))
 
 
+def _automatic(counters: list[Counter], cells: list[Cell], rules: BridgeRules, cache: Cache) -> list[dict[int, Strip]]:
+    """Each counter's strips by number, before any edit. A strip that two counters share belongs to the first."""
+    strips: list[dict[int, Strip]] = [{} for _ in counters]
+    in_opening: dict[int, list[Strip]] = defaultdict(list)
+    for members in _by_letter(counters).values():
+        solved = _solve_shared([cells[i] for i in members], rules, cache)
+        for i, found in zip(members, solved, strict=True):
+            crossing = in_opening[cells[i].opening]
+            for number, strip in enumerate(found):
+                if not any(_same_place(strip, other, rules.width) for other in crossing):
+                    crossing.append(strip)
+                    strips[i][number] = strip
+    return strips
+
+
 def _edited(
     counter: Counter,
     cell: Cell,
-    strips: list[Strip],
+    strips: dict[int, Strip],
     edits: Mapping[BridgeKey, float | None],
     width: float,
     lost: list[BridgeKey],
 ) -> list[tuple[int, Strip, bool]]:
     """A counter's strips after the person's edits, as (number, strip, by hand); edits without a place go to `lost`."""
-    chosen = {number: (strip, False) for number, strip in enumerate(strips)}
+    chosen = {number: (strip, False) for number, strip in strips.items()}
     for key, share in edits.items():
         if key[:2] != (counter.owner, counter.number):
             continue

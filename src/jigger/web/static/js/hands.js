@@ -5,6 +5,7 @@ const Hands = (() => {
   const url = `/designs/${drawing.dataset.design}`;
   const LEAST = 3; // pixels a pointer moves before it drags
   let held = null, spaceDown = false, bridge = null;
+  let removed = false; // after a bridge, another Delete must not take the part it was on
 
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const chosen = () => document.getElementById("recipe").dataset.step;
@@ -25,6 +26,7 @@ const Hands = (() => {
     if (event.button > 1) return;
     const what = spaceDown || event.button === 1 ? null : event.target.closest(".bridge, .part");
     held = {what, start: event, moved: false, last: event};
+    removed = false;
     chooseBridge(what?.matches(".bridge") ? what : null);
     canvas.setPointerCapture(event.pointerId);
     canvas.focus({preventScroll: true});
@@ -99,8 +101,10 @@ const Hands = (() => {
   return {
     nudge: (dx, dy) => chosen() && partOf(chosen()) && edit({do: "nudge", part: chosen(), dx, dy}),
     remove() {
-      if (bridge) edit({do: "edit bridge", ...bridge});
-      else if (partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
+      if (bridge) {
+        edit({do: "edit bridge", ...bridge});
+        removed = true;
+      } else if (!removed && partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
     },
     letGo() {
       if (bridge) chooseBridge(null);
