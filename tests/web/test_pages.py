@@ -240,7 +240,7 @@ def test_a_hostile_name_stays_text(client: TestClient) -> None:
 def test_forms_name_what_they_do_not_understand() -> None:
     with pytest.raises(CommandRefused):
         read_command({"do": "fly"}, "mm")
-    assert read_seen({"seen": "x"}) is None and read_seen({"seen": "12"}) == 12
+    assert read_seen({"seen": "x"}) is None and read_seen({"seen": "²"}) is None and read_seen({"seen": "12"}) == 12
 
 
 def test_every_template_address_of_a_static_file_exists(client: TestClient) -> None:

@@ -56,7 +56,7 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
         if origin and urlsplit(origin).netloc != request.headers.get("host"):
             return PlainTextResponse("This came from another site and was not taken.", 403)
         length = request.headers.get("content-length", "")
-        if not length.isdigit() or int(length) > LARGEST_BODY:
+        if not length.isdecimal() or int(length) > LARGEST_BODY:
             return PlainTextResponse("This is larger than Jigger takes (4 MB).", 413)
     response = await call_next(request)
     response.headers["Content-Security-Policy"] = POLICY

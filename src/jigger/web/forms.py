@@ -31,7 +31,7 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
 def read_seen(form: Mapping[str, str]) -> int | None:
     """The state of the design that the form was filled on."""
     seen = form.get("seen", "")
-    return int(seen) if seen.isdigit() else None
+    return int(seen) if seen.isdecimal() else None
 
 
 def read_pixel(form: Mapping[str, str]) -> float:
