@@ -78,14 +78,13 @@ class Designs:
         Raises LateEdit, CommandRefused, DesignRefused, NoSuchDesign; the design is then as it was.
         """
         with self._store.writing(identity) as history:
-            head = history.head
-            design = _read(head.snapshot)
-            if seen is not None and seen != head.seq and not _unchanged(command, history.snapshot_at(seen), design):
-                raise LateEdit(_opened(head))
+            design = _read(history.snapshot)
+            if seen is not None and seen != history.seq and not _unchanged(command, history.snapshot_at(seen), design):
+                raise LateEdit(_opened(history.head))
             after = command.apply(design)
             if after == design:
-                return _opened(head)
-            burst = _burst(command, history, head)
+                return _opened(history.head)
+            burst = _burst(command, history)
             history.record(
                 after.name,
                 write_design(after),
@@ -196,11 +195,11 @@ def _unchanged(command: Command, seen: str | None, design: Design) -> bool:
         return False
 
 
-def _burst(command: Command, history: History, head: Head) -> str | None:
+def _burst(command: Command, history: History) -> str | None:
     """The burst an edit belongs to: the running one of its kind, or a new one."""
     if command.burst is None:
         return None
     last, made = history.last_burst()
     if last and last.startswith(command.burst + " #") and seconds_since(made) < BURST_SECONDS:
         return last
-    return f"{command.burst} #{head.seq}"
+    return f"{command.burst} #{history.seq}"

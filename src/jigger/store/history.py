@@ -48,6 +48,15 @@ class History:
         return Head(row.id, row.seq, row.head, revision.snapshot, row.changed,
                     revision.label if revision.step_from else None, forward.label if forward else None)  # fmt: skip
 
+    @property
+    def seq(self) -> int:
+        return self._row.seq
+
+    @property
+    def snapshot(self) -> str:
+        """The document the design shows now."""
+        return self._revision(self._row.head).snapshot
+
     def snapshot_at(self, seq: int) -> str | None:
         """The document shown at an earlier `seq`."""
         move = self._session.get(HeadMoveRow, (self._row.id, seq))

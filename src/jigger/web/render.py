@@ -16,9 +16,13 @@ from jigger.services.house import House
 
 HERE = Path(__file__).parent
 _environment = Environment(
-    loader=FileSystemLoader(HERE / "templates"), autoescape=True, undefined=StrictUndefined, trim_blocks=True,
+    loader=FileSystemLoader(HERE / "templates"),
+    autoescape=True,
+    undefined=StrictUndefined,
+    auto_reload=False,
+    trim_blocks=True,
     lstrip_blocks=True,
-)  # fmt: skip
+)
 
 
 @cache

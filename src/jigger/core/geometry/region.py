@@ -130,7 +130,9 @@ class Region:
     def polygon(owner: str, points: Floats, holes: Iterable[Floats] = ()) -> Region:
         """A straight-sided region from a ring of points (n, 2), rounded to the grid; curve numbers its edges."""
         rings = [np.round(np.asarray(ring, float), GRID_PLACES) for ring in (points, *holes)]
-        area = shapely.make_valid(Polygon(rings[0], rings[1:]))
+        area = Polygon(rings[0], rings[1:])
+        if not area.is_valid:
+            area = shapely.make_valid(area)
         born = [(ring, np.arange(len(ring), dtype=np.int32), np.zeros(len(ring))) for ring in rings]
         return Region.leaf(owner, born, area)
 
@@ -235,7 +237,9 @@ def union(regions: Iterable[Region]) -> Region:
     present = [region for region in regions if not region.is_empty]
     if len(present) <= 1:
         return present[0] if present else EMPTY
-    area = shapely.union_all([region.geometry for region in present])
+    areas = [region.geometry for region in present]
+    # Of two, one overlay is a third of the time of a cascade.
+    area = shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
     return _cleaned(area, present)
 
 
@@ -252,21 +256,25 @@ def intersection(a: Region, b: Region) -> Region:
 
 
 def _cleaned(area: object, sources: Iterable[Region]) -> Region:
-    kept = [_without_sliver_holes(p) for p in _polygons(area).geoms if not _vanishes(p)]
+    kept = [_without_sliver_holes(polygon) for polygon in _lasting(list(_polygons(area).geoms))]
     traces = {id(trace): trace for region in sources for trace in region.traces}
     return Region(MultiPolygon(kept), tuple(traces.values()))
 
 
 def _without_sliver_holes(polygon: Polygon) -> Polygon:
-    holes = [hole for hole in polygon.interiors if not _vanishes(Polygon(hole))]
-    return polygon if len(holes) == len(polygon.interiors) else Polygon(polygon.exterior, holes)
+    rings = list(polygon.interiors)
+    holes = _lasting([Polygon(ring) for ring in rings])
+    return polygon if len(holes) == len(rings) else Polygon(polygon.exterior, [hole.exterior for hole in holes])
 
 
-def _vanishes(polygon: Polygon) -> bool:
-    """Nothing is left after shrinking by VANISHING; the area test is a cheap necessary condition."""
-    if polygon.area > VANISHING * polygon.length:
-        return False
-    return polygon.buffer(-VANISHING).is_empty
+def _lasting(polygons: list[Polygon]) -> list[Polygon]:
+    """Those of which something is left after shrinking by VANISHING; the area test is a cheap necessary condition."""
+    slight = shapely.area(polygons) <= VANISHING * shapely.length(polygons)
+    return [
+        polygon
+        for polygon, thin in zip(polygons, slight, strict=True)
+        if not thin or not polygon.buffer(-VANISHING).is_empty
+    ]
 
 
 def _polygons(area) -> MultiPolygon:

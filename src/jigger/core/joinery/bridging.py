@@ -371,4 +371,4 @@ def _bridge(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bridg
 
 def _joined(kept: Region, bridges: list[Bridge]) -> Region:
     strips = [Region.polygon(f"bridge {b.owner}/{b.counter}/{b.number}", np.array(b.strip.corners)) for b in bridges]
-    return union((kept, *strips)) if strips else kept
+    return union((kept, union(strips)))
