@@ -7,7 +7,6 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request, Response
-from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.middleware.trustedhost import TrustedHostMiddleware
 from fastapi.responses import PlainTextResponse
 from fastapi.staticfiles import StaticFiles
@@ -41,7 +40,6 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for routes in (shelf, bench, cut, queue):
         app.include_router(routes.router)
-    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=1)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host, "testserver"])
     app.middleware("http")(_guard)
     app.exception_handler(JiggerError)(_refused)
