@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from fastapi import Depends, Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from starlette.datastructures import UploadFile
 
 from jigger.core.geometry.units import show_length
 from jigger.services.designs import Opened
@@ -49,6 +50,15 @@ async def _posted(request: Request) -> dict[str, str]:
 
 
 Posted = Annotated[dict[str, str], Depends(_posted)]  # the fields of a posted form, as typed
+
+
+async def _posted_file(request: Request) -> bytes:
+    """What the file field of a form holds; nothing where there is none."""
+    file = (await request.form()).get("file")
+    return await file.read() if isinstance(file, UploadFile) else b""
+
+
+PostedFile = Annotated[bytes, Depends(_posted_file)]
 
 
 def house(request: Request) -> House:

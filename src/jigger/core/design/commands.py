@@ -4,6 +4,7 @@
 `watched` is the old value of the target: a command that arrives late still applies when it is unchanged.
 """
 
+from abc import ABC, abstractmethod
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
@@ -35,7 +36,7 @@ FIELD_WORDS = {
 }  # fmt: skip
 
 
-class _Command(BaseModel):
+class _Command(BaseModel, ABC):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     def apply(self, design: Design) -> Design:
@@ -44,12 +45,13 @@ class _Command(BaseModel):
         self._change(changed)
         return from_data(changed.model_dump())
 
+    @abstractmethod
     def _change(self, design: Design) -> None:
-        raise NotImplementedError
+        """Edit a copy of the design in place."""
 
+    @abstractmethod
     def label(self, design: Design) -> str:
         """What is done, for “Undo: …”, said of the design before it."""
-        raise NotImplementedError
 
     def watched(self, design: Design) -> Any:
         """The target's old value; None where the command fits any state."""

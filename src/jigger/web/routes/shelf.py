@@ -1,6 +1,6 @@
 """The shelf: all designs, new ones from starters or files."""
 
-from fastapi import APIRouter, Form, Request, Response, UploadFile
+from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from jigger.core.design.starters import STARTERS, starter
@@ -8,7 +8,7 @@ from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.web.drawing import COARSEST, fitted_pixel
-from jigger.web.render import Posted, house, render, unit
+from jigger.web.render import Posted, PostedFile, house, render, unit
 
 router = APIRouter()
 
@@ -34,8 +34,8 @@ def start_plain(request: Request, name: str = Form("")) -> Response:
 
 
 @router.post("/designs/file")
-def read_in(request: Request, file: UploadFile) -> Response:
-    return _to_bench(request, house(request).designs.read_in(file.file.read()))
+def read_in(request: Request, file: PostedFile) -> Response:
+    return _to_bench(request, house(request).designs.read_in(file))
 
 
 @router.post("/designs/{identity}/put-away")
