@@ -39,7 +39,7 @@ WATCH = """
 """
 
 
-def run() -> dict[str, object]:
+def run() -> dict[str, dict[str, object]]:
     with tempfile.TemporaryDirectory() as folder:
         settings = Settings(data=Path(folder), port=free_port())
         designs = open_house(settings).designs
@@ -54,10 +54,10 @@ def run() -> dict[str, object]:
             server.kill()
 
 
-def in_browser(address: str, designs: Designs) -> dict[str, object]:
+def in_browser(address: str, designs: Designs) -> dict[str, dict[str, object]]:
     wait_for(address)
     path = os.environ.get("JIGGER_CHROMIUM") or shutil.which("chromium") or shutil.which("chromium-headless-shell")
-    result: dict[str, object] = {}
+    result: dict[str, dict[str, object]] = {}
     every: dict[str, list[float]] = {"drawing": [], "readout": []}
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
@@ -67,14 +67,17 @@ def in_browser(address: str, designs: Designs) -> dict[str, object]:
             page.locator(f'#readout[data-rev="{listed.seq}"]').wait_for()
             page.evaluate(WATCH)
             typed = typing(page, designs.open(listed.id).design)
-            dragged = dragging(page)
+            dragged = dragging(page, ".part .take")
+            moved = dragging(page, ".bridge rect") if page.locator(".bridge").count() else None
             result[listed.name] = {
                 "key_to_paint": summary(typed["drawing"]),
                 "key_to_readout": summary(typed["readout"]),
                 "release_to_paint": summary(dragged["drawing"]),
             }
+            if moved:
+                result[listed.name]["bridge_release_to_paint"] = summary(moved["drawing"])
             for name in every:
-                every[name] += typed[name] + dragged[name]
+                every[name] += typed[name] + dragged[name] + (moved[name] if moved else [])
             page.close()
         browser.close()
     result["all designs"] = {
@@ -96,11 +99,11 @@ def typing(page: Page, design) -> dict[str, list[float]]:
     return taken
 
 
-def dragging(page: Page) -> dict[str, list[float]]:
-    """The smallest part, moved to and fro."""
+def dragging(page: Page, what: str) -> dict[str, list[float]]:
+    """The last of what is named, moved to and fro: the smallest part, or a bridge round its counter."""
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
     for step in (30, -20, 25, -35, 15, -15):
-        box = page.locator(".part .take").last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
+        box = page.locator(what).last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         page.mouse.move(x, y)
         page.mouse.down()

@@ -3,7 +3,6 @@
 import re
 from collections.abc import Iterator
 
-ESCAPE = 0x1B
 _INSTRUCTION = re.compile(r'\s*([A-Za-z]{2})\s*((?:"[^"]*"|[^;A-Za-z"])*);?')
 
 

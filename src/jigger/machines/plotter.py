@@ -29,7 +29,6 @@ class Drawing:
 
     title: str = ""
     strokes: list[tuple[int, list[tuple[int, int]]]] = field(default_factory=list)
-    finished: bool = False
 
     def svg(self) -> str:
         """The picture, y up on the bed and so turned over for the screen; sizes in mm."""
@@ -132,7 +131,6 @@ class Plotter:
                     if down and pen:
                         self._mark(drawing, pen, at, point)
                     at = point
-        drawing.finished = True
 
     def _travel(self, start: tuple[int, int], end: tuple[int, int], speed: float) -> None:
         self._wait()

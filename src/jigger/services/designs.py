@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart, find_part
+from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart
 from jigger.core.design.document import read_design, write_design
+from jigger.core.design.find import find_part
 from jigger.core.design.model import Design, Shape
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
@@ -110,7 +111,7 @@ class Designs:
         with self._store.writing(identity) as history:
             history.archive()
 
-    # Edits that need to know where things are
+    # Edits that need to know where things are; the exact build is at hand since the last readout
 
     def move_bridge(
         self,
@@ -124,7 +125,7 @@ class Designs:
         seen: int | None,
     ) -> Opened:
         """Move a bridge to the place of its counter's edge nearest to a point in document mm."""
-        layers = self.workshop.display(self.open(identity).design).layers
+        layers = self.workshop.exact(self.open(identity).design).layers
         found = [c for x in layers if x.id == layer for c in x.counters if (c.owner, c.number) == (letter, counter)]
         if not found:
             raise CommandRefused("", "the counter of this bridge is no longer there")
@@ -138,7 +139,7 @@ class Designs:
     def remove_part(self, identity: str, part: str, seen: int | None = None) -> Opened:
         """Remove a part; what refers to it stays where it is, at the size it has."""
         design = self.open(identity).design
-        built = self.workshop.display(design)
+        built = self.workshop.exact(design)
         find_part(design, part)
         frees = []
         for other in design.parts():
@@ -163,7 +164,7 @@ class Designs:
 
     def _settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
         """The placing on the page that leaves a part where it is."""
-        built = self.workshop.display(design).parts[part]
+        built = self.workshop.exact(design).parts[part]
         left, bottom, right, top = built.region.bounds or built.body
         x, y = round((left + right) / 2, 4), round((bottom + top) / 2, 4)
         return {"place.on": "page", "place.by": "ink", "place.x": x, "place.y": y}

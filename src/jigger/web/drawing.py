@@ -10,6 +10,7 @@ from jigger.core.design.model import Design
 from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.bridging import Bridge
+from jigger.services.workshop import Workshop
 
 GHOST = 0.1  # mm, tolerance of the outline that is dragged
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
@@ -112,9 +113,9 @@ def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingVie
     )
 
 
-def fitted_pixel(built: Built) -> float:
+def fitted_pixel(workshop: Workshop, design: Design) -> float:
     """About how many mm a pixel shows when the design fills the drawing of a 1280 × 800 screen."""
-    _, _, width, height = _box(built)
+    _, _, width, height = _box(workshop.display(design, COARSEST))
     return max(width / 740, height / 510)
 
 

@@ -65,7 +65,7 @@ def test_clean_up_drops_what_vanishes_and_nothing_else() -> None:
     strip = Region.polygon("strip", np.array([[0, 5], [50, 5], [50, 5.02], [0, 5.02]]))
     assert union((hair, strip)).area == pytest.approx(strip.area)
     slit = difference(square(0, 0, 20), Region.polygon("slit", np.array([[5, 5], [15, 5], [15, 5.006], [5, 5.006]])))
-    assert slit.hole_regions() == []
+    assert slit.hole_rings() == []
 
 
 @given(st.floats(-30, 30), st.floats(-30, 30), st.floats(-500, 500), st.floats(-500, 500))

@@ -131,7 +131,7 @@ def test_islands_that_hold_only_each_other_get_a_bridge_more() -> None:
 
 @given(st.floats(0, 0.999))
 def test_places_along_a_ring_and_back(share: float) -> None:
-    ring = counter_clockwise(next(opened("O", "jost").hole_regions()[0].rings()))
+    ring = counter_clockwise(opened("O", "jost").hole_rings()[0])
     point, outward = place_along(ring, share)
     assert share_nearest(ring, *point) == pytest.approx(share, abs=1e-6)
     step = point + 0.01 * np.array([np.cos(np.radians(outward)), np.sin(np.radians(outward))])

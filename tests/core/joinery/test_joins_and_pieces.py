@@ -81,4 +81,4 @@ def test_shapes_have_the_areas_of_the_textbook(region, area: float) -> None:
 
 def test_corners_too_round_for_their_side_are_held_to_half_of_it() -> None:
     assert shapes.rectangle("x", 20, 10, "round", 500, 0.001).bounds == pytest.approx((-10, -5, 10, 5), abs=1e-3)
-    assert shapes.ring("x", 20, 20, 11, 0.01).hole_regions() == []
+    assert shapes.ring("x", 20, 20, 11, 0.01).hole_rings() == []

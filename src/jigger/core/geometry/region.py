@@ -174,21 +174,9 @@ class Region:
             for hole in polygon.interiors:
                 yield shapely.get_coordinates(hole)
 
-    @property
-    def hole_count(self) -> int:
-        return int(shapely.get_num_interior_rings(shapely.get_parts(self.geometry)).sum())
-
     def hole_rings(self) -> list[Floats]:
         """The closed rings of the enclosed openings."""
         return [shapely.get_coordinates(hole) for part in self.geometry.geoms for hole in part.interiors]
-
-    def hole_regions(self) -> list[Region]:
-        """The enclosed openings, filled, as regions of their own."""
-        return [
-            Region(MultiPolygon([Polygon(hole)]), self.traces)
-            for polygon in self.geometry.geoms
-            for hole in polygon.interiors
-        ]
 
     @cached_property
     def node_count(self) -> int:

@@ -7,7 +7,6 @@ from fractions import Fraction
 from jigger.core.errors import BadLength
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, '"': 25.4, "”": 25.4, "ft": 304.8, "'": 304.8}
-UNITS = ("mm", "in")
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _TERM = re.compile(

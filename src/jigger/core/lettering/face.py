@@ -45,9 +45,6 @@ class Face:
                     return outline.top
         return 0.7 * self.units_per_em
 
-    def has(self, character: str) -> bool:
-        return bool(self._font.get_nominal_glyph(ord(character)))
-
     def shape(self, text: str, joined: bool = True) -> tuple[list[ShapedGlyph], list[float], float]:
         """Shape one line: glyphs in visual order with pen positions, their advances, the whole advance.
 

@@ -8,7 +8,7 @@ from jigger.core.checks.report import check
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
-from jigger.web.drawing import COARSEST, drawing_view, fitted_pixel
+from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.forms import read_bridge, read_command, read_pixel, read_point, read_seen
 from jigger.web.readout import readout_view
 from jigger.web.recipe import recipe_view
@@ -21,7 +21,7 @@ router = APIRouter(prefix="/designs/{identity}")
 def bench(request: Request, identity: str) -> Response:
     """The whole page, as sharp as the design is when it fills the drawing."""
     opened = house(request).designs.open(identity)
-    pixel = fitted_pixel(house(request).workshop.display(opened.design, COARSEST))
+    pixel = fitted_pixel(house(request).workshop, opened.design)
     return _bench(request, opened, "bench.html", {**request.query_params, "pixel": str(pixel)})
 
 

@@ -7,7 +7,7 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
-from jigger.web.drawing import COARSEST, fitted_pixel
+from jigger.web.drawing import fitted_pixel
 from jigger.web.render import Posted, PostedFile, house, render, unit
 
 router = APIRouter()
@@ -50,8 +50,7 @@ def thumbnail(request: Request, identity: str) -> Response:
     design = house(request).designs.open(identity).design
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     workshop = house(request).workshop
-    pixel = fitted_pixel(workshop.display(design, COARSEST))
-    picture = write_thumbnail(workshop.display(design, pixel), colours)
+    picture = write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours)
     return Response(
         picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
     )
