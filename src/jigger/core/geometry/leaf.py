@@ -1,21 +1,24 @@
 """Outlines as drawn, filled once and placed many times: where regions with curves begin."""
 
+from collections.abc import Iterable
 from functools import lru_cache
 
 import numpy as np
 import shapely
 
-from jigger.core.geometry.curves import FlatContour
-from jigger.core.geometry.region import GRID_PLACES, Region
+from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.provenance import Drawn, Trace
+from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons
 from jigger.core.geometry.winding import nonzero_area
 
 
 class Leaf:
-    """The area of some flattened contours by non-zero winding, in the units they are drawn in."""
+    """The area of closed contours by non-zero winding, flattened within `tolerance`, in the units they are drawn in."""
 
-    def __init__(self, contours: tuple[FlatContour, ...]):
-        self._contours = contours
-        self._area = nonzero_area([contour.points for contour in contours])
+    def __init__(self, contours: Iterable[Curves], tolerance: float):
+        self._contours = [contour for contour in contours if len(contour)]
+        self._flat = [contour.flattened(tolerance) for contour in self._contours]
+        self._area = nonzero_area([points for points, _, _ in self._flat])
 
     @property
     def is_empty(self) -> bool:
@@ -27,8 +30,8 @@ class Leaf:
         return float(shapely.bounds(self._area)[3])
 
     @lru_cache(maxsize=2048)  # noqa: B019 - while a person types, the letters before the new one stay in place
-    def placed(self, owner: str, scale: float, x: float, y: float) -> Region:
-        """The area scaled to mm and moved; its vertices remember `owner`, segment and parameter.
+    def placed(self, owner: str, scale: float = 1.0, x: float = 0.0, y: float = 0.0) -> Region:
+        """The area scaled to mm and moved; its vertices remember `owner`, curve and parameter.
 
         Shape and place are rounded to the grid apart, so that equal outlines stay equal to the last digit.
         """
@@ -40,8 +43,9 @@ class Leaf:
         area = shapely.transform(self._area, move)
         if not area.is_valid:  # rounding can fold a needle-thin spot
             area = shapely.make_valid(area)
-        rings, first = [], 0
-        for contour in self._contours:
-            rings.append((move(contour.points), contour.segment + first, contour.t))
-            first += int(contour.segment.max()) + 1
-        return Region.leaf(owner, rings, area)
+        curves = Curves.joined(self._contours).placed(scale, *shift)
+        traces, first = [], 0
+        for contour, (points, index, t) in zip(self._contours, self._flat, strict=True):
+            traces.append(Trace(move(points), Drawn(owner, curves, index + first, t)))
+            first += len(contour)
+        return Region(as_polygons(area), tuple(traces))

@@ -1,5 +1,6 @@
 """How a part meets what was built before it in its layer."""
 
+from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import Region, difference, union
 
 
@@ -10,4 +11,4 @@ def weld(built: Region, part: Region) -> Region:
 
 def knock_out(built: Region, part: Region, gap: float, tolerance: float) -> Region:
     """R − grow(P, gap), gap ≥ 0 in mm, its arcs within `tolerance`."""
-    return difference(built, part.grown(gap, tolerance))
+    return difference(built, grow(part, gap, tolerance))

@@ -1,20 +1,31 @@
-"""Plain shapes as regions centred on the origin, mm. Arcs stay within `tolerance` of true."""
+"""Plain shapes as regions centred on the origin, mm: their lines are lines and their arcs are arcs.
 
+`tolerance` is the largest distance of the region's chords from the true shape.
+"""
+
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 
-from jigger.core.geometry.curves import Floats, circle_steps
+from jigger.core.geometry.curves import Curves, Floats
+from jigger.core.geometry.leaf import Leaf
 from jigger.core.geometry.region import Region, difference, union
 
 Corner = Literal["square", "round", "scooped"]
 
+OVAL_ERROR = 0.001  # mm between an oval and the cubics it is drawn with
+
 
 def oval(owner: str, width: float, height: float, tolerance: float) -> Region:
     """A disc, or an oval where width and height differ."""
-    n = circle_steps(max(width, height) / 2, tolerance)
-    angle = np.arange(n) * (2 * np.pi / n)
-    return Region.polygon(owner, np.column_stack([np.cos(angle) * width / 2, np.sin(angle) * height / 2]))
+    if width == height:
+        return Leaf([_circle(width / 2)], tolerance).placed(owner)
+    pieces = 1
+    while _cubic_error(np.pi / 2 / pieces) * max(width, height) / 2 > OVAL_ERROR:
+        pieces += 1
+    unit = Curves.arcs(_quarters(0.0, 0.0, 1.0, pieces))
+    return Leaf([Curves.of(unit.controls * (width / 2, height / 2))], tolerance).placed(owner)
 
 
 def ring(owner: str, width: float, height: float, band: float, tolerance: float) -> Region:
@@ -31,14 +42,15 @@ def rectangle(owner: str, width: float, height: float, corner: Corner, radius: f
     x, y = width / 2, height / 2
     if corner == "square" or radius <= 0:
         return Region.polygon(owner, np.array([[-x, -y], [x, -y], [x, y], [-x, y]]))
-    if corner == "round":
-        turns = [(x - radius, y - radius, 0), (-x + radius, y - radius, 90),
-                 (-x + radius, -y + radius, 180), (x - radius, -y + radius, 270)]  # fmt: skip
-        arcs = [_arc(cx, cy, radius, start, start + 90, tolerance) for cx, cy, start in turns]
-    else:
-        turns = [(x, y, 270), (-x, y, 0), (-x, -y, 90), (x, -y, 180)]
-        arcs = [_arc(cx, cy, radius, start, start - 90, tolerance) for cx, cy, start in turns]
-    return Region.polygon(owner, np.concatenate(arcs))
+    quarter = np.pi / 2
+    inset, sweep = (radius, quarter) if corner == "round" else (0.0, -quarter)
+    first = 0.0 if corner == "round" else 2 * quarter
+    signs = ((1, 1), (-1, 1), (-1, -1), (1, -1))
+    corners = [
+        ((x - inset) * sx, (y - inset) * sy, radius, first + turn * quarter + (quarter if inset == 0 else 0.0), sweep)
+        for turn, (sx, sy) in enumerate(signs)
+    ]
+    return Leaf([_with_straight_sides(Curves.arcs(np.array(corners)))], tolerance).placed(owner)
 
 
 def plate(
@@ -60,7 +72,28 @@ def plate(
     return difference(body, union(drill.moved(x, 0.0) for x in sorted(ends)))
 
 
-def _arc(cx: float, cy: float, radius: float, start: float, end: float, tolerance: float) -> Floats:
-    n = max(2, circle_steps(radius, tolerance) // 4)
-    angle = np.radians(np.linspace(start, end, n + 1))
-    return np.column_stack([cx + radius * np.cos(angle), cy + radius * np.sin(angle)])
+def _circle(radius: float) -> Curves:
+    return Curves.arcs(_quarters(0.0, 0.0, radius, 1))
+
+
+def _quarters(x: float, y: float, radius: float, pieces: int) -> Floats:
+    """Rows of arcs round a full circle, `pieces` to a quarter."""
+    sweep = np.pi / 2 / pieces
+    starts = np.arange(4 * pieces) * sweep
+    return np.column_stack([np.tile([x, y, radius], (len(starts), 1)), starts, np.full(len(starts), sweep)])
+
+
+def _cubic_error(sweep: float) -> float:
+    """How far a unit arc's cubic strays from it: 4/27 · sin⁶(a/4) / cos²(a/4) (Goldapp 1991)."""
+    return float(4 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
+
+
+def _with_straight_sides(arcs: Curves) -> Curves:
+    """Arcs in order, with a line from the end of each to the start of the next where they are apart."""
+    parts = []
+    order = [*range(len(arcs)), 0]
+    for this, following in pairwise(order):
+        parts.append(arcs[[this]])
+        if np.hypot(*(arcs.starts[following] - arcs.ends[this])) > 1e-9:
+            parts.append(Curves.of([np.array([arcs.ends[this], arcs.starts[following]])]))
+    return Curves.joined(parts)

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 import uharfbuzz as hb
 
-from jigger.core.geometry.curves import Contour, Floats, flatten
+from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.leaf import Leaf
 
 # Tracked letters must not be drawn as one glyph, nor joined by context.
@@ -62,7 +62,7 @@ class Face:
             pen += position.x_advance
         return glyphs, advances, pen
 
-    def outline(self, glyph: int) -> tuple[Contour, ...]:
+    def outline(self, glyph: int) -> tuple[Curves, ...]:
         """The glyph's contours as the font's designer drew them, font units."""
         pen = _Pen()
         self._font.draw_glyph(glyph, _draw_functions(), pen)
@@ -74,14 +74,14 @@ class Face:
 
     @lru_cache(maxsize=4096)  # noqa: B019 - faces live as long as the process
     def _flat(self, glyph: int, exponent: int) -> Leaf:
-        return Leaf(tuple(flatten(contour, 2.0**exponent) for contour in self.outline(glyph)))
+        return Leaf(self.outline(glyph), 2.0**exponent)
 
 
 class _Pen:
     """Collects HarfBuzz's drawing calls as contours."""
 
     def __init__(self) -> None:
-        self.contours: list[Contour] = []
+        self.contours: list[Curves] = []
         self._segments: list[Floats] = []
         self._start = self._at = (0.0, 0.0)
 
@@ -99,7 +99,7 @@ class _Pen:
         if self._at != self._start:
             self.curve_to([self._start])
         if self._segments:
-            self.contours.append(Contour(tuple(self._segments)))
+            self.contours.append(Curves.of(self._segments))
         self._segments = []
 
 

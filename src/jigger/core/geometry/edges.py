@@ -1,0 +1,171 @@
+"""Which curve each edge of a region's boundary was sampled from, and between which parameters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.provenance import Lookup, lookup
+from jigger.core.geometry.region import Region
+
+ON_EDGE = 2e-4  # mm: overlay leaves crossings within rounding of the chords they lie on, leaves round to 1e-4
+
+
+@dataclass(frozen=True, eq=False)
+class Boundary:
+    """A region's rings, outer ones counter-clockwise and holes clockwise, end to end and not repeated.
+
+    `points` (n, 2); `ring` (n,); `following` (n,) the next vertex of the same ring; `hole` and `polygon` by ring.
+    """
+
+    points: Floats
+    ring: Ints
+    following: Ints
+    hole: NDArray[np.bool_]
+    polygon: Ints
+
+    def wrapped(self, vertex: Ints, ring: Ints) -> Ints:
+        """Vertex numbers that may run past the end of their ring, brought back to its start."""
+        begin = np.searchsorted(self.ring, ring)
+        size = np.searchsorted(self.ring, ring, "right") - begin
+        return begin + (vertex - begin) % size
+
+    @staticmethod
+    def of(region: Region) -> Boundary:
+        rings, holes, polygons = [], [], []
+        for number, polygon in enumerate(region.geometry.geoms):
+            for ring, hole in [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]:
+                points = shapely.get_coordinates(ring)[:-1]
+                rings.append(points[::-1] if ring.is_ccw == hole else points)
+                holes.append(hole)
+                polygons.append(number)
+        sizes = np.array([len(ring) for ring in rings], int)
+        firsts = np.cumsum(sizes) - sizes
+        following = np.arange(sizes.sum()) + 1
+        following[np.cumsum(sizes) - 1] = firsts
+        return Boundary(
+            np.concatenate(rings) if rings else np.empty((0, 2)),
+            np.repeat(np.arange(len(rings)), sizes),
+            following,
+            np.array(holes, bool),
+            np.array(polygons, int),
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Sources:
+    """For each edge of a boundary (the one that leaves vertex i): its trace (-1: none known), curve, t at both ends."""
+
+    trace: Ints
+    curve: Ints
+    t0: Floats
+    t1: Floats
+
+
+def edge_sources(region: Region, boundary: Boundary) -> Sources:
+    """Edges whose ends are neighbours in a trace lie on its curve; the others are looked for by place."""
+    found = lookup(region.traces)
+    points, following = boundary.points, boundary.following
+    n = len(points)
+    row = np.full(n, -1)  # the trace's edge row .. row + 1 that this edge lies on
+    trace = np.full(n, -1)
+    first, last = found.found(points)
+    single = last - first == 1
+    plain = single & single[following]
+    entry, next_entry = first[plain], first[following[plain]]
+    a, b = found.row[entry], found.row[next_entry]
+    size = found.sizes[found.trace[entry]]
+    same = found.trace[entry] == found.trace[next_entry]
+    ahead, back = same & ((b - a) % size == 1), same & ((a - b) % size == 1)
+    at = np.flatnonzero(plain)
+    row[at[ahead]], row[at[back]] = a[ahead], b[back]
+    trace[at[ahead | back]] = found.trace[entry][ahead | back]
+    open_edges = np.flatnonzero(trace < 0)
+    if len(open_edges):
+        trace[open_edges], row[open_edges] = _by_place(found, points, following, first, last, open_edges)
+    return _parameters(found, boundary, trace, row)
+
+
+def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last: Ints, edges: Ints):
+    """The trace and row whose chord holds both ends of each edge: first those that meet at its ends, then any."""
+    trace, row = np.full(len(edges), -1), np.full(len(edges), -1)
+    ends = np.stack([edges, following[edges]], axis=1)
+    counts = (last - first)[ends]
+    which, side = np.nonzero(counts)
+    vertex = ends[which, side]
+    repeat = (last - first)[vertex]
+    which = np.repeat(which, repeat)
+    entry = np.repeat(first[vertex], repeat) + _within(repeat)
+    candidate_trace = np.tile(found.trace[entry], 2)
+    here = found.row[entry]
+    candidate_row = np.concatenate([here, (here - 1) % np.maximum(found.sizes[found.trace[entry]], 1)])
+    _take_best(found, points, ends, np.tile(which, 2), candidate_trace, candidate_row, trace, row)
+    rest = np.flatnonzero(trace < 0)
+    if len(rest) and found.traces:
+        every_trace = np.repeat(np.arange(len(found.traces)), found.sizes)
+        every_row = _within(found.sizes)
+        chords = np.stack([_chord_ends(found, every_trace, every_row, i) for i in (0, 1)], axis=1)
+        tree = shapely.STRtree(shapely.linestrings(chords))
+        middles = shapely.points((points[ends[rest, 0]] + points[ends[rest, 1]]) / 2)
+        which, chord = tree.query(middles, predicate="dwithin", distance=ON_EDGE)
+        _take_best(found, points, ends, rest[which], every_trace[chord], every_row[chord], trace, row)
+    return trace, row
+
+
+def _take_best(found: Lookup, points: Floats, ends: Ints, which: Ints, cand_trace: Ints, cand_row: Ints, trace, row):
+    """Among candidate chords, the nearest for each edge; longer chords first where several hold it."""
+    if not len(which):
+        return
+    a, b = (_chord_ends(found, cand_trace, cand_row, i) for i in (0, 1))
+    along = b - a
+    length = np.hypot(along[:, 0], along[:, 1])
+    off = np.zeros(len(which))
+    for side in (0, 1):
+        to = points[ends[which, side]] - a
+        share = np.clip((to * along).sum(axis=1) / np.maximum(length**2, 1e-300), 0, 1)
+        rest = to - share[:, None] * along
+        off = np.maximum(off, np.hypot(rest[:, 0], rest[:, 1]))
+    good = np.flatnonzero((off <= ON_EDGE) & (length > 0))
+    order = good[np.lexsort((np.round(off[good], 7), which[good]))]
+    edge, pick = np.unique(which[order], return_index=True)
+    trace[edge], row[edge] = cand_trace[order[pick]], cand_row[order[pick]]
+
+
+def _chord_ends(found: Lookup, trace: Ints, row: Ints, end: int) -> Floats:
+    return found.points[found.firsts[trace] + (row + end) % found.sizes[trace]]
+
+
+def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> Sources:
+    n = len(trace)
+    curve, t0, t1 = np.full(n, -1), np.zeros(n), np.zeros(n)
+    known = np.flatnonzero(trace >= 0)
+    if not len(known):
+        return Sources(trace, curve, t0, t1)
+    owner, at = trace[known], row[known]
+    firsts = found.firsts
+    all_curve = np.concatenate([t.birth.curve for t in found.traces])
+    all_t = np.concatenate([t.birth.t for t in found.traces])
+    here, ahead = firsts[owner] + at, firsts[owner] + (at + 1) % found.sizes[owner]
+    curve[known] = all_curve[here]
+    begin = all_t[here]
+    end = np.where((all_curve[ahead] == all_curve[here]) & (all_t[ahead] > begin), all_t[ahead], 1.0)
+    a, b = _chord_ends(found, owner, at, 0), _chord_ends(found, owner, at, 1)
+    along = b - a
+    squared = np.maximum((along**2).sum(axis=1), 1e-300)
+    for ends, out in ((known, t0), (boundary.following[known], t1)):
+        point = boundary.points[ends]
+        share = np.clip(((point - a) * along).sum(axis=1) / squared, 0, 1)
+        share[(point == a).all(axis=1)] = 0.0
+        share[(point == b).all(axis=1)] = 1.0
+        out[known] = np.where(share == 1.0, end, begin + share * (end - begin))
+    return Sources(trace, curve, t0, t1)
+
+
+def _within(counts: Ints) -> Ints:
+    """0 .. count - 1 for each count, end to end."""
+    total = int(counts.sum())
+    return np.arange(total) - np.repeat(np.cumsum(counts) - counts, counts)

@@ -1,0 +1,198 @@
+"""Smooth chains of points with headings to few cubics: nodes on the extremes, tangents continuous.
+
+Each cubic leaves and arrives along the chain's own headings, so only its two handle lengths are free; they are
+found by Gauss-Newton on the distance across the chain, many cubics at a time.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from jigger.core.geometry.curves import CUBIC, Curves, Floats, Ints
+
+SPLITS = (1, 2, 3, 4, 5, 6, 8, 10, 13, 16, 24)
+SAMPLES = 16  # inner points of a piece that its cubic is fitted to; all vertices are checked after
+WOBBLE = 0.01  # radians: a chain that turns by less past level or upright and back has no extreme there
+CLEAR = 0.05  # mm an extreme keeps from a chain's end, so that no piece is shorter
+_U = (np.arange(SAMPLES) + 1.0) / (SAMPLES + 1)
+
+
+def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves]:
+    """For each chain cubics in order, within `tolerance` mm of its points and its chords within twice that of them.
+
+    A chain is its points (n, 2), at least two and no two alike, with unit headings (n, 2), dense enough that the
+    headings of neighbours differ by less than a quarter turn. Cubics share the chain's ends and end headings.
+    """
+    if not chains:
+        return []
+    line = _Line(chains)
+    split = np.zeros(len(line.breaks) - 1, int)  # index into SPLITS, for each stretch between breaks
+    while True:
+        nodes, stretch = line.nodes(split)
+        controls, miss = _handles(line, nodes)
+        bad = np.zeros(len(split), bool)
+        np.logical_or.at(bad, stretch, miss > tolerance)
+        piece, off, chord = line.misses(nodes, controls)
+        np.logical_or.at(bad, stretch[piece], (off > tolerance) | (chord > 2 * tolerance))
+        bad &= split < len(SPLITS) - 1
+        if not bad.any():
+            return line.curves(controls, stretch)
+        split[bad] += 1
+
+
+class _Line:
+    """All chains end to end along one arc length, with a gap between them, and the breaks every fit must have."""
+
+    def __init__(self, chains: list[tuple[Floats, Floats]]):
+        self.sizes = np.array([len(points) for points, _ in chains])
+        self.chain = np.repeat(np.arange(len(chains)), self.sizes)
+        self.points = np.concatenate([points for points, _ in chains])
+        self.heading = np.concatenate([heading for _, heading in chains])
+        inner = self.chain[1:] == self.chain[:-1]
+        step = np.hypot(*np.diff(self.points, axis=0).T)
+        h = self.heading
+        turn = np.arctan2(h[:-1, 0] * h[1:, 1] - h[:-1, 1] * h[1:, 0], (h[:-1] * h[1:]).sum(axis=1))
+        turn[~inner], step[~inner] = 0.0, 1.0
+        self.s = np.concatenate([[0.0], np.cumsum(step)])
+        first = np.cumsum(self.sizes) - self.sizes
+        begin = np.arctan2(h[first, 1], h[first, 0])
+        turned = np.concatenate([[0.0], np.cumsum(turn)])
+        self.angle = turned - turned[first][self.chain] + begin[self.chain]
+        # Half of the measure by which stretches are split goes with length, half with turning.
+        length = np.maximum(np.bincount(self.chain[:-1], np.where(inner, step, 0), len(chains)), 1e-9)
+        turning = np.maximum(np.bincount(self.chain[:-1], np.abs(turn), len(chains)), 0.1)
+        here = self.chain[:-1]
+        share = np.where(inner, step / length[here] + np.abs(turn) / turning[here], 0.0)
+        self.measure = np.concatenate([[0.0], np.cumsum(np.maximum(share, 1e-12))])
+        self.breaks, self.axis = self._breaks(first)
+
+    def _breaks(self, first: Ints) -> tuple[Floats, Floats]:
+        """Arc lengths of chain ends and extremes in order, and the heading of an extreme (NaN at ends)."""
+        last = first + self.sizes - 1
+        level = self.angle / (np.pi / 2)
+        low = np.floor(level)
+        crossed = np.flatnonzero((low[1:] != low[:-1]) & (self.chain[1:] == self.chain[:-1]))
+        quarter = np.maximum(low[crossed], low[crossed + 1])
+        step = level[crossed + 1] - level[crossed]
+        place = self.s[crossed] + (quarter - level[crossed]) / step * (self.s[crossed + 1] - self.s[crossed])
+        keep = np.ones(len(crossed), bool)
+        for i in range(1, len(crossed)):
+            back = keep[i - 1] and quarter[i] == quarter[i - 1] and self.chain[crossed[i]] == self.chain[crossed[i - 1]]
+            if back:
+                past = self.angle[crossed[i - 1] + 1 : crossed[i] + 1] - quarter[i] * np.pi / 2
+                if np.abs(past).max() < WOBBLE:
+                    keep[i - 1] = keep[i] = False
+        owner = self.chain[crossed]
+        keep &= (place - self.s[first[owner]] > CLEAR) & (self.s[last[owner]] - place > CLEAR)
+        places = np.concatenate([self.s[first], self.s[last], place[keep]])
+        axis = np.concatenate([np.full(2 * len(first), np.nan), quarter[keep] * np.pi / 2])
+        order = np.argsort(places, kind="stable")
+        return places[order], axis[order]
+
+    def nodes(self, split: Ints) -> tuple[Floats, Ints]:
+        """Pieces (m, 2) of arc length, each stretch cut into its number, and the stretch (m,) each belongs to."""
+        a, b = self.breaks[:-1], self.breaks[1:]
+        real = self.chain[np.searchsorted(self.s, a, "right") - 1] == self.chain[np.searchsorted(self.s, b, "left")]
+        parts = np.where(real & (b > a), np.array(SPLITS)[split], 0)
+        stretch = np.repeat(np.arange(len(a)), parts)
+        number = np.arange(len(stretch)) - np.repeat(np.cumsum(parts) - parts, parts)
+        m0, m1 = (np.interp(x, self.s, self.measure)[stretch] for x in (a, b))
+        lo, hi = (
+            np.interp(m0 + (m1 - m0) * k / parts[stretch], self.measure, self.s) for k in (number, number + 1)
+        )
+        lo, hi = np.where(number == 0, a[stretch], lo), np.where(number + 1 == parts[stretch], b[stretch], hi)
+        return np.stack([lo, hi], axis=1), stretch
+
+    def at(self, s: Floats, before: bool = False) -> tuple[Floats, Floats]:
+        """Points and headings at arc lengths s, by cubic Hermite interpolation; `before` keeps to the chain ending."""
+        i = np.searchsorted(self.s, s, "left" if before else "right") - 1
+        i = np.clip(i, 0, len(self.s) - 2)
+        width = self.s[i + 1] - self.s[i]
+        u = ((s - self.s[i]) / width)[:, None]
+        p, q = self.points[i], self.points[i + 1]
+        v, w = self.heading[i] * width[:, None], self.heading[i + 1] * width[:, None]
+        d = q - p
+        point = p + u * (v + u * (3 * d - 2 * v - w + u * (v + w - 2 * d)))
+        heading = v + u * (2 * (3 * d - 2 * v - w) + u * 3 * (v + w - 2 * d))
+        return point, heading / np.maximum(np.hypot(*heading.T), 1e-300)[:, None]
+
+    def ends(self, nodes: Floats, side: int) -> tuple[Floats, Floats]:
+        """Points and headings of all pieces' starts (0) or ends (1): exact at vertices, on the axis at extremes."""
+        s = nodes[:, side]
+        point, heading = self.at(s, before=bool(side))
+        i = np.searchsorted(self.s, s)
+        exact = np.flatnonzero(self.s[np.minimum(i, len(self.s) - 1)] == s)
+        point[exact], heading[exact] = self.points[i[exact]], self.heading[i[exact]]
+        at_break = np.minimum(np.searchsorted(self.breaks, s), len(self.breaks) - 1)
+        extreme = np.flatnonzero((self.breaks[at_break] == s) & ~np.isnan(self.axis[at_break]))
+        angle = self.axis[at_break[extreme]]
+        heading[extreme] = np.round(np.column_stack([np.cos(angle), np.sin(angle)]))
+        return point, heading
+
+    def misses(self, nodes: Floats, controls: Floats) -> tuple[Ints, Floats, Floats]:
+        """For every point of the chains its piece, how far that is from it, and from its chord to the next point.
+
+        The second is a bound: the larger miss of the chord's ends and bend · (t − s)² (see Curves.bend).
+        """
+        piece = np.clip(np.searchsorted(nodes[:, 0], self.s, "right") - 1, 0, len(nodes) - 1)
+        curves = _cubics(controls)
+        t = np.clip((self.s - nodes[piece, 0]) / (nodes[piece, 1] - nodes[piece, 0]), 0, 1)
+        t = curves.nearest(piece, t, self.points, 4)
+        off = np.hypot(*(curves.at(piece, t) - self.points).T)
+        ahead = np.append(np.arange(1, len(t)), len(t) - 1)
+        step = np.where(piece == piece[ahead], t[ahead] - t, np.maximum(1 - t, 0))
+        return piece, off, np.maximum(off, off[ahead]) * (self.chain == self.chain[ahead]) + curves.bend[piece] * step**2
+
+    def curves(self, controls: Floats, stretch: Ints) -> list[Curves]:
+        owner = self.chain[np.searchsorted(self.s, self.breaks[stretch], "right") - 1]
+        return [_cubics(controls[owner == number]) for number in range(len(self.sizes))]
+
+
+def _cubics(controls: Floats) -> Curves:
+    return Curves(np.full(len(controls), CUBIC, np.int8), controls, np.full((len(controls), 5), np.nan))
+
+
+def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
+    """Controls (m, 4, 2) of one cubic a piece, and how far each misses its samples, mm."""
+    (p, v), (q, w) = line.ends(nodes, 0), line.ends(nodes, 1)
+    length = nodes[:, 1] - nodes[:, 0]
+    s = nodes[:, :1] + length[:, None] * _U
+    target, heading = (x.reshape(len(nodes), SAMPLES, 2) for x in line.at(s.ravel()))
+    normal = np.stack([-heading[..., 1], heading[..., 0]], axis=-1)
+    u = np.tile(_U, (len(nodes), 1))
+    a, b = length / 3, length / 3
+    across_v, across_w = (v[:, None] * normal).sum(axis=-1), (w[:, None] * normal).sum(axis=-1)
+    for _ in range(8):
+        b1, b2 = 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u)
+        controls = _controls(p, v, q, w, a, b)
+        off = ((_points(controls, u) - target) * normal).sum(axis=-1)
+        ja, jb = b1 * across_v, -b2 * across_w
+        # A straight piece determines no handles: a weak pull keeps them a third of its length.
+        weak = 1e-4
+        aa, bb, ab = (ja**2).sum(1) + weak, (jb**2).sum(1) + weak, (ja * jb).sum(1)
+        ra = (ja * off).sum(1) + weak * (a - length / 3)
+        rb = (jb * off).sum(1) + weak * (b - length / 3)
+        det = aa * bb - ab**2
+        a = np.clip(a - (bb * ra - ab * rb) / det, 0.05 * length, 1.5 * length)
+        b = np.clip(b - (aa * rb - ab * ra) / det, 0.05 * length, 1.5 * length)
+        controls = _controls(p, v, q, w, a, b)
+        for _ in range(2):
+            to, rate = target - _points(controls, u), _rates(controls, u)
+            u = np.clip(u + (to * rate).sum(axis=-1) / np.maximum((rate**2).sum(axis=-1), 1e-300), 0, 1)
+    miss = np.sqrt(((target - _points(controls, u)) ** 2).sum(axis=-1)).max(axis=1)
+    return controls, miss
+
+
+def _controls(p: Floats, v: Floats, q: Floats, w: Floats, a: Floats, b: Floats) -> Floats:
+    return np.stack([p, p + a[:, None] * v, q - b[:, None] * w, q], axis=1)
+
+
+def _points(controls: Floats, u: Floats) -> Floats:
+    """Points (m, k, 2) of cubics (m, 4, 2) at parameters (m, k)."""
+    weights = np.stack([(1 - u) ** 3, 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u), u**3], axis=-1)
+    return np.asarray(weights @ controls)
+
+
+def _rates(controls: Floats, u: Floats) -> Floats:
+    weights = np.stack([(1 - u) ** 2, 2 * u * (1 - u), u**2], axis=-1)
+    return np.asarray(3 * weights @ np.diff(controls, axis=1))

@@ -1,0 +1,117 @@
+"""Where the vertices of a region were born: letter or part, curve, parameter.
+
+Overlays keep untouched vertices bit-exact. So leaves and offsets register their vertices in traces, operations
+merge the traces of what they combine, and a vertex of any later region is looked up by its exact coordinates.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import NamedTuple, Protocol
+
+import numpy as np
+
+from jigger.core.geometry.curves import Curves, Floats, Ints
+
+
+class Origin(NamedTuple):
+    """Where a vertex was born: the letter or part, the curve of its outline, the parameter on it, the offset."""
+
+    owner: str
+    curve: int
+    t: float
+    offset: float
+
+
+class Birth(Protocol):
+    """What the vertices of one ring were sampled from; curves in mm where the ring was born."""
+
+    @property
+    def curves(self) -> Curves: ...
+    @property
+    def curve(self) -> Ints:
+        """(n,): for each vertex the curve that begins at it or that it lies on."""
+    @property
+    def t(self) -> Floats: ...
+    @property
+    def owner(self) -> str | None:
+        """The one owner of all vertices, None where they have several."""
+    def origin(self, row: int) -> Origin: ...
+
+
+@dataclass(frozen=True, eq=False)
+class Drawn:
+    """A ring of a leaf: its curves are those of the font or the shape."""
+
+    owner: str
+    curves: Curves
+    curve: Ints
+    t: Floats
+
+    def origin(self, row: int) -> Origin:
+        return Origin(self.owner, int(self.curve[row]), float(self.t[row]), 0.0)
+
+
+@dataclass(frozen=True, eq=False)
+class Trace:
+    """The vertices of one closed ring, not repeated, as they lie now: points (n, 2), mm, and how far they moved."""
+
+    points: Floats
+    birth: Birth
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    def moved(self, dx: float, dy: float) -> Trace:
+        return Trace(self.points + (dx, dy), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
+
+
+class Lookup:
+    """All vertices of some traces, sorted, so that a vertex finds every origin it has."""
+
+    def __init__(self, traces: tuple[Trace, ...]):
+        self.traces = traces
+        self.sizes = np.array([len(trace.points) for trace in traces], int)
+        self.firsts = np.cumsum(self.sizes) - self.sizes
+        self.points = np.concatenate([trace.points for trace in traces]) if traces else np.empty((0, 2))
+        joined = keys(self.points)
+        order = np.argsort(joined, kind="stable")
+        self.keys = joined[order]
+        self.trace = np.repeat(np.arange(len(traces)), self.sizes)[order]
+        self.row = order - self.firsts[self.trace] if len(traces) else order
+
+    def found(self, points: Floats) -> tuple[Ints, Ints]:
+        """For each point the range of entries (`trace`, `row`) that lie exactly on it."""
+        wanted = keys(points)
+        return np.searchsorted(self.keys, wanted, "left"), np.searchsorted(self.keys, wanted, "right")
+
+    def origins(self, points: Floats) -> list[frozenset[Origin]]:
+        first, last = self.found(points)
+        return [
+            frozenset(self.traces[self.trace[i]].birth.origin(int(self.row[i])) for i in range(a, b))
+            for a, b in zip(first, last, strict=True)
+        ]
+
+    def owners(self, points: Floats) -> Counter[str]:
+        """How many of the points each owner has; only vertices of offsets are looked up one by one."""
+        first, last = self.found(points)
+        found: Counter[str] = Counter()
+        spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
+        entries = np.concatenate(spans) if spans else np.empty(0, int)
+        for number, count in zip(*np.unique(self.trace[entries], return_counts=True), strict=True):
+            birth = self.traces[number].birth
+            if birth.owner is not None:
+                found[birth.owner] += int(count)
+            else:
+                found.update(birth.origin(int(row)).owner for row in self.row[entries[self.trace[entries] == number]])
+        return found
+
+
+@lru_cache(maxsize=16)  # the pieces of one region share its traces
+def lookup(traces: tuple[Trace, ...]) -> Lookup:
+    return Lookup(traces)
+
+
+def keys(points: Floats) -> np.ndarray:
+    """Points as complex numbers, which sort and compare as one; adding 0.0 turns -0.0 into 0.0."""
+    return np.asarray(points[:, 0] + 1j * points[:, 1] + 0.0, np.complex128)
