@@ -46,6 +46,18 @@ class Curves:
         return Curves(kinds, controls, np.full((len(raised), 5), np.nan))
 
     @staticmethod
+    def lines(starts: Floats, ends: Floats) -> Curves:
+        """Straight segments from points (n, 2) to points (n, 2)."""
+        step = (ends - starts) / 3
+        controls = np.stack([starts, starts + step, ends - step, ends], axis=1)
+        return Curves(np.full(len(starts), LINE, np.int8), controls, np.full((len(starts), 5), np.nan))
+
+    @staticmethod
+    def cubics(controls: Floats) -> Curves:
+        """Cubics by their control points (n, 4, 2)."""
+        return Curves(np.full(len(controls), CUBIC, np.int8), controls, np.full((len(controls), 5), np.nan))
+
+    @staticmethod
     def arcs(arc: Floats) -> Curves:
         """Arcs by rows of centre x, y, radius, start angle, sweep."""
         arc = np.asarray(arc, float).reshape(-1, 5)
@@ -99,17 +111,25 @@ class Curves:
 
         They stay within 0 .. 1, or `reach` beyond.
         """
-        a, b, c, d = (power[index] for power in self._power)
+        t = t.copy()
+        active = np.flatnonzero(self.kind[index] != ARC)
         for _ in range(steps):
-            s = t[:, None]
+            a, b, c, d = (power[index[active]] for power in self._power)
+            s = t[active, None]
             velocity = (3 * d * s + 2 * c) * s + b
-            to = points - (((d * s + c) * s + b) * s + a)
-            speed = (velocity**2).sum(axis=1)
+            to = points[active] - (((d * s + c) * s + b) * s + a)
+            bent = 6 * d * s + 2 * c
+            speed = velocity[:, 0] ** 2 + velocity[:, 1] ** 2
             # Where the point is beyond the centre of curvature this is no minimum; then step as on a straight line.
-            full = speed - (to * (6 * d * s + 2 * c)).sum(axis=1)
-            slope = np.where(full > 0.02 * speed, full, speed)
-            step = (to * velocity).sum(axis=1) / np.maximum(slope, 1e-300)
-            t = np.clip(t + np.clip(step, -0.25, 0.25), -reach, 1 + reach)
+            full = speed - to[:, 0] * bent[:, 0] - to[:, 1] * bent[:, 1]
+            slope = np.maximum(np.where(full > 0.02 * speed, full, speed), 1e-300)
+            step = (to[:, 0] * velocity[:, 0] + to[:, 1] * velocity[:, 1]) / slope
+            moved = np.clip(t[active] + np.clip(step, -0.25, 0.25), -reach, 1 + reach)
+            going = np.abs(moved - t[active]) > 1e-9
+            t[active] = moved
+            active = active[going]
+            if not len(active):
+                break
         arcs = np.flatnonzero(self.kind[index] == ARC)
         if len(arcs):
             x, y, _, start, sweep = self.arc[index[arcs]].T

@@ -6,11 +6,14 @@ found by Gauss-Newton on the distance across the chain, many cubics at a time.
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 
-from jigger.core.geometry.curves import CUBIC, Curves, Floats, Ints
+from jigger.core.geometry.curves import Curves, Floats, Ints
 
-SPLITS = (1, 2, 3, 4, 5, 6, 8, 10, 13, 16, 24)
+LEAST = 0.05  # mm: no shorter piece is made to come nearer
+ROUNDS = 6  # of Gauss-Newton
 SAMPLES = 16  # inner points of a piece that its cubic is fitted to; all vertices are checked after
 WOBBLE = 0.01  # radians: a chain that turns by less past level or upright and back has no extreme there
 CLEAR = 0.05  # mm an extreme keeps from a chain's end, so that no piece is shorter
@@ -26,18 +29,18 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
     if not chains:
         return []
     line = _Line(chains)
-    split = np.zeros(len(line.breaks) - 1, int)  # index into SPLITS, for each stretch between breaks
-    while True:
-        nodes, stretch = line.nodes(split)
-        controls, miss = _handles(line, nodes)
-        bad = np.zeros(len(split), bool)
-        np.logical_or.at(bad, stretch, miss > tolerance)
-        piece, off, chord = line.misses(nodes, controls)
-        np.logical_or.at(bad, stretch[piece], (off > tolerance) | (chord > 2 * tolerance))
-        bad &= split < len(SPLITS) - 1
-        if not bad.any():
-            return line.curves(controls, stretch)
-        split[bad] += 1
+    waiting = line.stretches()
+    done, cubics = [], []
+    while len(waiting):
+        controls, miss = _handles(line, waiting)
+        good = np.maximum(miss, line.misses(waiting, controls)) <= tolerance
+        long = waiting[:, 1] - waiting[:, 0] > 2 * LEAST
+        done.append(waiting[good | ~long])
+        cubics.append(controls[good | ~long])
+        waiting = line.halved(waiting[~good & long])
+    pieces, controls = np.concatenate(done), np.concatenate(cubics)
+    order = np.argsort(pieces[:, 0])
+    return line.curves(pieces[order], controls[order])
 
 
 class _Line:
@@ -89,19 +92,16 @@ class _Line:
         order = np.argsort(places, kind="stable")
         return places[order], axis[order]
 
-    def nodes(self, split: Ints) -> tuple[Floats, Ints]:
-        """Pieces (m, 2) of arc length, each stretch cut into its number, and the stretch (m,) each belongs to."""
+    def stretches(self) -> Floats:
+        """From break to break, (m, 2) arc lengths."""
         a, b = self.breaks[:-1], self.breaks[1:]
-        real = self.chain[np.searchsorted(self.s, a, "right") - 1] == self.chain[np.searchsorted(self.s, b, "left")]
-        parts = np.where(real & (b > a), np.array(SPLITS)[split], 0)
-        stretch = np.repeat(np.arange(len(a)), parts)
-        number = np.arange(len(stretch)) - np.repeat(np.cumsum(parts) - parts, parts)
-        m0, m1 = (np.interp(x, self.s, self.measure)[stretch] for x in (a, b))
-        lo, hi = (
-            np.interp(m0 + (m1 - m0) * k / parts[stretch], self.measure, self.s) for k in (number, number + 1)
-        )
-        lo, hi = np.where(number == 0, a[stretch], lo), np.where(number + 1 == parts[stretch], b[stretch], hi)
-        return np.stack([lo, hi], axis=1), stretch
+        same = self.chain[np.searchsorted(self.s, a, "right") - 1] == self.chain[np.searchsorted(self.s, b, "left")]
+        return np.stack([a, b], axis=1)[same & (b > a)]
+
+    def halved(self, pieces: Floats) -> Floats:
+        """Each piece as two of equal measure."""
+        middle = np.interp(np.interp(pieces, self.s, self.measure).mean(axis=1), self.measure, self.s)
+        return np.stack([pieces[:, 0], middle, middle, pieces[:, 1]], axis=1).reshape(-1, 2)
 
     def at(self, s: Floats, before: bool = False) -> tuple[Floats, Floats]:
         """Points and headings at arc lengths s, by cubic Hermite interpolation; `before` keeps to the chain ending."""
@@ -129,27 +129,45 @@ class _Line:
         heading[extreme] = np.round(np.column_stack([np.cos(angle), np.sin(angle)]))
         return point, heading
 
-    def misses(self, nodes: Floats, controls: Floats) -> tuple[Ints, Floats, Floats]:
-        """For every point of the chains its piece, how far that is from it, and from its chord to the next point.
+    def misses(self, pieces: Floats, controls: Floats) -> Floats:
+        """For each piece how far its points are from its cubic, or half of how far their chords are, whichever is more.
 
-        The second is a bound: the larger miss of the chord's ends and bend · (t − s)² (see Curves.bend).
+        The second is a bound: the largest miss of the points, and the bow of the cubic over each chord.
         """
-        piece = np.clip(np.searchsorted(nodes[:, 0], self.s, "right") - 1, 0, len(nodes) - 1)
-        curves = _cubics(controls)
-        t = np.clip((self.s - nodes[piece, 0]) / (nodes[piece, 1] - nodes[piece, 0]), 0, 1)
-        t = curves.nearest(piece, t, self.points, 4)
-        off = np.hypot(*(curves.at(piece, t) - self.points).T)
-        ahead = np.append(np.arange(1, len(t)), len(t) - 1)
-        step = np.where(piece == piece[ahead], t[ahead] - t, np.maximum(1 - t, 0))
-        return piece, off, np.maximum(off, off[ahead]) * (self.chain == self.chain[ahead]) + curves.bend[piece] * step**2
+        first, last = np.searchsorted(self.s, pieces[:, 0], "left"), np.searchsorted(self.s, pieces[:, 1], "right")
+        count = last - first
+        piece = np.repeat(np.arange(len(pieces)), count)
+        point = np.arange(len(piece)) - np.repeat(np.cumsum(count) - count, count) + first[piece]
+        curves = Curves.cubics(controls)
+        t = np.clip((self.s[point] - pieces[piece, 0]) / (pieces[piece, 1] - pieces[piece, 0]), 0, 1)
+        t = curves.nearest(piece, t, self.points[point], 4)
+        off = np.hypot(*(curves.at(piece, t) - self.points[point]).T)
+        worst, bow = np.zeros(len(pieces)), np.zeros(len(pieces))
+        np.maximum.at(worst, piece, off)
+        every = np.concatenate([piece, np.tile(np.arange(len(pieces)), 2)])
+        ends = np.concatenate([t, np.zeros(len(pieces)), np.ones(len(pieces))])
+        order = np.lexsort((ends, every))
+        every, ends = every[order], ends[order]
+        chords = np.flatnonzero(every[1:] == every[:-1])
+        np.maximum.at(bow, every[chords], _bows(curves, every[chords], ends[chords], ends[chords + 1]))
+        return np.maximum(worst, (worst + bow) / 2)
 
-    def curves(self, controls: Floats, stretch: Ints) -> list[Curves]:
-        owner = self.chain[np.searchsorted(self.s, self.breaks[stretch], "right") - 1]
-        return [_cubics(controls[owner == number]) for number in range(len(self.sizes))]
+    def curves(self, pieces: Floats, controls: Floats) -> list[Curves]:
+        owner = self.chain[np.searchsorted(self.s, pieces[:, 0], "right") - 1]
+        bounds = np.searchsorted(owner, np.arange(len(self.sizes) + 1))
+        return [Curves.cubics(controls[a:b]) for a, b in pairwise(bounds)]
 
 
-def _cubics(controls: Floats) -> Curves:
-    return Curves(np.full(len(controls), CUBIC, np.int8), controls, np.full((len(controls), 5), np.nan))
+def _bows(curves: Curves, index: Ints, t0: Floats, t1: Floats) -> Floats:
+    """Bounds on how far cubics stray from their chords between parameters: ¾ of their handles' height over them."""
+    bound = curves.bend[index] * (t1 - t0) ** 2
+    rough = np.flatnonzero(bound > 1e-3)
+    cut = curves.between(index[rough], t0[rough], t1[rough]).controls
+    chord = cut[:, 3] - cut[:, 0]
+    chord /= np.maximum(np.hypot(*chord.T), 1e-12)[:, None]
+    inner = cut[:, 1:3] - cut[:, :1]
+    bound[rough] = 0.75 * np.abs(inner[..., 0] * chord[:, None, 1] - inner[..., 1] * chord[:, None, 0]).max(axis=1)
+    return np.asarray(bound)
 
 
 def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
@@ -162,10 +180,11 @@ def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
     u = np.tile(_U, (len(nodes), 1))
     a, b = length / 3, length / 3
     across_v, across_w = (v[:, None] * normal).sum(axis=-1), (w[:, None] * normal).sum(axis=-1)
-    for _ in range(8):
+    for _ in range(ROUNDS):
         b1, b2 = 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u)
         controls = _controls(p, v, q, w, a, b)
-        off = ((_points(controls, u) - target) * normal).sum(axis=-1)
+        miss = _points(controls, u) - target
+        off = miss[..., 0] * normal[..., 0] + miss[..., 1] * normal[..., 1]
         ja, jb = b1 * across_v, -b2 * across_w
         # A straight piece determines no handles: a weak pull keeps them a third of its length.
         weak = 1e-4
@@ -176,9 +195,9 @@ def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
         a = np.clip(a - (bb * ra - ab * rb) / det, 0.05 * length, 1.5 * length)
         b = np.clip(b - (aa * rb - ab * ra) / det, 0.05 * length, 1.5 * length)
         controls = _controls(p, v, q, w, a, b)
-        for _ in range(2):
-            to, rate = target - _points(controls, u), _rates(controls, u)
-            u = np.clip(u + (to * rate).sum(axis=-1) / np.maximum((rate**2).sum(axis=-1), 1e-300), 0, 1)
+        to, rate = target - _points(controls, u), _rates(controls, u)
+        along = to[..., 0] * rate[..., 0] + to[..., 1] * rate[..., 1]
+        u = np.clip(u + along / np.maximum(rate[..., 0] ** 2 + rate[..., 1] ** 2, 1e-300), 0, 1)
     miss = np.sqrt(((target - _points(controls, u)) ** 2).sum(axis=-1)).max(axis=1)
     return controls, miss
 

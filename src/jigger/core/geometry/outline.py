@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from itertools import pairwise
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -44,14 +45,14 @@ class Outlines:
 
     def rings(self) -> Iterator[Curves]:
         bounds = np.searchsorted(self.ring, np.arange(len(self.hole) + 1))
-        for a, b in zip(bounds[:-1], bounds[1:], strict=True):
+        for a, b in pairwise(bounds):
             yield self.curves[slice(a, b)]
 
     def flattened(self, tolerance: float) -> list[Floats]:
         """Closed rings of points (last repeats the first), no point of an outline further than `tolerance` off."""
         points, index, _ = self.curves.flattened(tolerance)
         bounds = np.searchsorted(self.ring[index], np.arange(len(self.hole) + 1))
-        rings = (points[a:b] for a, b in zip(bounds[:-1], bounds[1:], strict=True))
+        rings = (points[a:b] for a, b in pairwise(bounds))
         return [np.vstack([ring, ring[:1]]) for ring in rings]
 
 
@@ -73,7 +74,7 @@ def _outlines(region: Region) -> Outlines:
     bound = deviations(spans, curves)
     strays = np.unique(spans.ring[bound > TOLERANCE])
     if len(strays):
-        spans = _put_back(spans, rough, strays)
+        spans = spans.put_back(rough, strays)
         curves = spans.drawn()
         bound = deviations(spans, curves)
     plain = np.union1d(spans.ring[bound > TOLERANCE], _crossing(spans, curves))
@@ -123,15 +124,6 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
     return points, t
 
 
-def _put_back(spans: Spans, rough: Spans, rings: Ints) -> Spans:
-    """Rings whose tidying strayed, as they were before it."""
-    kept, back = spans.kept(~np.isin(spans.ring, rings)), rough.kept(np.isin(rough.ring, rings))
-    names = ("curve", "trace", "number", "t0", "t1", "ring", "first", "count", "node")
-    both = {name: np.concatenate([getattr(kept, name), getattr(back, name)]) for name in names}
-    order = np.argsort(both["ring"], kind="stable")
-    return replace(spans, **{name: values[order] for name, values in both.items()})
-
-
 def _crossing(spans: Spans, curves: Curves) -> Ints:
     """Rings that cross themselves or the other rings of their polygon once flattened."""
     points, index, _ = curves.flattened(CHECK)
@@ -159,7 +151,7 @@ def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tu
     ends = spans.boundary.points[chords], spans.boundary.points[spans.boundary.following[chords]]
     ring = np.concatenate([spans.ring[good], spans.boundary.ring[chords]])
     order = np.argsort(ring, kind="stable")
-    joined = Curves.joined([curves[good], Curves.of(np.stack(ends, axis=1))])
+    joined = Curves.joined([curves[good], Curves.lines(*ends)])
     return joined[order], ring[order], bound[good]
 
 

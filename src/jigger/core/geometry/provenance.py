@@ -33,11 +33,17 @@ class Birth(Protocol):
     @property
     def curve(self) -> Ints:
         """(n,): for each vertex the curve that begins at it or that it lies on."""
+
     @property
     def t(self) -> Floats: ...
     @property
-    def owner(self) -> str | None:
-        """The one owner of all vertices, None where they have several."""
+    def owners(self) -> frozenset[str]:
+        """The letters or parts that vertices come from."""
+
+    @property
+    def leaf(self) -> bool:
+        """Whether the curves are a font's or a shape's own, of one owner, and not an offset's."""
+
     def origin(self, row: int) -> Origin: ...
 
 
@@ -49,6 +55,14 @@ class Drawn:
     curves: Curves
     curve: Ints
     t: Floats
+
+    @property
+    def owners(self) -> frozenset[str]:
+        return frozenset((self.owner,))
+
+    @property
+    def leaf(self) -> bool:
+        return True
 
     def origin(self, row: int) -> Origin:
         return Origin(self.owner, int(self.curve[row]), float(self.t[row]), 0.0)
@@ -63,7 +77,7 @@ class Trace:
     shift: tuple[float, float] = (0.0, 0.0)
 
     def moved(self, dx: float, dy: float) -> Trace:
-        return Trace(self.points + (dx, dy), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
+        return Trace(self.points + np.array([dx, dy]), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
 
 
 class Lookup:
@@ -100,8 +114,8 @@ class Lookup:
         entries = np.concatenate(spans) if spans else np.empty(0, int)
         for number, count in zip(*np.unique(self.trace[entries], return_counts=True), strict=True):
             birth = self.traces[number].birth
-            if birth.owner is not None:
-                found[birth.owner] += int(count)
+            if birth.leaf:
+                found[next(iter(birth.owners))] += int(count)
             else:
                 found.update(birth.origin(int(row)).owner for row in self.row[entries[self.trace[entries] == number]])
         return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,12 +18,16 @@ SAME_POINT = 1e-9  # mm: curves that end and begin there were joined in the sour
 FAR = 0.008  # mm a crossing of chords is moved at most to become the crossing of their curves
 
 
+_ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count", "node")
+
+
 @dataclass(frozen=True, eq=False)
 class Spans:
     """Spans in ring order: span i runs on `pool[curve[i]]` from `t0` to `t1`, from `node[i]` to the next span's node.
 
     It stands for the boundary's vertices `first[i]` to `first[i] + count[i]`, counted round the ring. `trace` and
-    `number` name the source and the curve in it; the trace is negative where there is none.
+    `number` name the source and the curve in it; the trace is negative where there is none. `leaf`: whether the
+    source is a leaf's own drawing and not an offset.
     """
 
     boundary: Boundary
@@ -30,6 +35,7 @@ class Spans:
     curve: Ints
     trace: Ints
     number: Ints
+    leaf: NDArray[np.bool_]
     t0: Floats
     t1: Floats
     ring: Ints
@@ -48,9 +54,9 @@ class Spans:
 
     @property
     def native(self) -> NDArray[np.bool_]:
-        """Whole curves of the source, from end to end."""
+        """Whole curves as the font or the shape has them, from end to end."""
         low, high = np.minimum(self.t0, self.t1), np.maximum(self.t0, self.t1)
-        return (self.trace >= 0) & (low == 0) & (high == 1)
+        return self.leaf & (low == 0) & (high == 1)
 
     def drawn(self) -> Curves:
         """One curve a span, its ends on the nodes."""
@@ -58,8 +64,16 @@ class Spans:
         return cut.met(self.node, self.node[self.following])
 
     def kept(self, mask: NDArray[np.bool_]) -> Spans:
-        names = ("curve", "trace", "number", "t0", "t1", "ring", "first", "count", "node")
-        return replace(self, **{name: getattr(self, name)[mask] for name in names})
+        return replace(self, **{name: getattr(self, name)[mask] for name in _ROWS})
+
+    def put_back(self, rough: Spans, rings: Ints) -> Spans:
+        """The rings of these numbers as they were in `rough`, whose pool begins this one's."""
+        changed, kept = np.isin(rough.ring, rings), ~np.isin(self.ring, rings)
+        order = np.argsort(np.concatenate([self.ring[kept], rough.ring[changed]]), kind="stable")
+        rows = {
+            name: np.concatenate([getattr(self, name)[kept], getattr(rough, name)[changed]])[order] for name in _ROWS
+        }
+        return replace(self, **rows)  # type: ignore[arg-type]
 
 
 def spans_of(region: Region) -> Spans:
@@ -74,7 +88,9 @@ def spans_of(region: Region) -> Spans:
     last = first + count - 1
     trace, ring = labels.trace[first], boundary.ring[first]
     pool, curve, t0, t1 = _pool(region.traces, boundary, labels, first, trace, labels.t1[last])
-    spans = Spans(boundary, pool, curve, trace, labels.curve[first], t0, t1, ring, first, count, boundary.points[first], labels)
+    leaf = np.array([*(t.birth.leaf for t in region.traces), False])[trace]
+    number, node = labels.curve[first], boundary.points[first]
+    spans = Spans(boundary, pool, curve, trace, number, leaf, t0, t1, ring, first, count, node, labels)
     return _met_on_curves(spans)
 
 
@@ -99,7 +115,7 @@ def _begun_at_a_span(ring: Ints, begins: NDArray[np.bool_]) -> Ints:
     """The order of edges that starts every ring at the beginning of a span."""
     parts = []
     edges = np.flatnonzero(np.diff(ring, prepend=-1, append=ring[-1] + 1 if len(ring) else 0))
-    for a, b in zip(edges[:-1], edges[1:], strict=True):
+    for a, b in pairwise(edges):
         shift = int(np.argmax(begins[a:b]))
         parts.append(np.r_[a + shift : b, a : a + shift])
     return np.concatenate(parts) if parts else np.empty(0, int)
@@ -123,7 +139,7 @@ def _pool(traces: tuple[Trace, ...], boundary: Boundary, labels: Sources, first:
     unknown = np.flatnonzero(trace < 0)
     if len(unknown):
         ends = boundary.points[first[unknown]], boundary.points[boundary.following[first[unknown]]]
-        parts.append(Curves.of(np.stack(ends, axis=1)))
+        parts.append(Curves.lines(*ends))
         curve[unknown] = size + np.arange(len(unknown))
     t0, t1 = labels.t0[first].copy(), t1.copy()
     t0[unknown], t1[unknown] = 0.0, 1.0
@@ -158,8 +174,8 @@ def _met_on_curves(spans: Spans) -> Spans:
     good &= np.hypot(*(met - here).T) < FAR
     good &= (s >= 0) & (s <= 1) & (t >= 0) & (t <= 1)
     onward = np.sign(spans.t1 - spans.t0)  # a crossing beyond its span's other end would turn the span round
-    good &= ((s - spans.t0[crossing]) * onward[crossing] > 0)
-    good &= ((spans.t1[ahead[crossing]] - t) * onward[ahead[crossing]] > 0)
+    good &= (s - spans.t0[crossing]) * onward[crossing] > 0
+    good &= (spans.t1[ahead[crossing]] - t) * onward[ahead[crossing]] > 0
     t1[crossing[good]], t0[ahead[crossing[good]]] = s[good], t[good]
     node[ahead[crossing[good]]] = met[good]
     return replace(spans, t0=t0, t1=t1, node=node)

@@ -86,7 +86,8 @@ class _Work:
         """Where the boundary leaves a curve at a grazing angle and soon comes back to it, it never left it."""
         if not self.alive[span] or self.trace[span] < 0:
             return
-        between, other = [], int(self.next[span])
+        between: list[int] = []
+        other = int(self.next[span])
         for _ in range(AHEAD):
             if other == span:
                 return
@@ -151,20 +152,35 @@ class _Work:
         if self.size[span] <= POINT:
             self.node[after] = (self.node[span] + self.node[after]) / 2
             self.count[before] += self.count[span]
+            return self._remove(span)
+        met = self._meeting(before, after)
+        if met is not None and max(np.hypot(*(met - self.node[i])) for i in (span, after)) < SHORT:
+            self.node[after] = met
+            self.count[before] += self.count[span]
             self._remove(span)
         return None
+
+    def _meeting(self, span: int, other: int) -> Floats | None:
+        """Where a span's end and another's start meet when both run on straight; None where they hardly turn."""
+        a, b = self._headings(span, other)
+        p, q = self.node[[self.next[span], other]]
+        cross = a[0] * b[1] - a[1] * b[0]
+        if abs(cross) < np.sin(GRAZE):
+            return None
+        gap = q - p
+        return np.asarray(p + (gap[0] * b[1] - gap[1] * b[0]) / cross * a)
 
     def _smooth_joint(self, span: int, other: int) -> bool:
         if self.trace[span] < 0 or self.trace[span] != self.trace[other]:
             return False
-        pool = self.spans.pool
-        both = np.array([self.curve[span], self.curve[other]])
-        a, b = pool.heading(both, np.array([self.t1[span], self.t0[other]]))
-        if self.t1[span] < self.t0[span]:
-            a = -a
-        if self.t1[other] < self.t0[other]:
-            b = -b
+        a, b = self._headings(span, other)
         return bool(a @ b > np.cos(GRAZE))
+
+    def _headings(self, span: int, other: int) -> Floats:
+        """Unit headings at the end of one span and the start of another, the way the boundary runs."""
+        both, ends = np.array([span, other]), np.array([self.t1[span], self.t0[other]])
+        onward = np.where(self.t1[both] < self.t0[both], -1.0, 1.0)
+        return self.spans.pool.heading(self.curve[both], ends) * onward[:, None]
 
     def _reaching(self, span: int, point: Floats, at_start: bool) -> float | None:
         """The parameter, a little beyond its end, at which a span's curve comes to a point; None where it misses."""

@@ -104,7 +104,7 @@ def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | Non
         for number, strip, by_hand in _edited(counter, cell, strips, edits, rules.width, lost)
     ]
     known = {(counter.owner, counter.number) for counter in counters}
-    owners = {trace.owner for trace in kept.traces}
+    owners = set().union(*(trace.birth.owners for trace in kept.traces))
     lost += [key for key, share in edits.items() if share is not None and key[:2] not in known and key[0] in owners]
     taken = {key[:2] for key, share in edits.items() if share is None}
     joined, pieces = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)

@@ -93,7 +93,7 @@ def _with_straight_sides(arcs: Curves) -> Curves:
     parts = []
     order = [*range(len(arcs)), 0]
     for this, following in pairwise(order):
-        parts.append(arcs[[this]])
+        parts.append(arcs[this : this + 1])
         if np.hypot(*(arcs.starts[following] - arcs.ends[this])) > 1e-9:
             parts.append(Curves.of([np.array([arcs.ends[this], arcs.starts[following]])]))
     return Curves.joined(parts)

@@ -1,0 +1,34 @@
+"""Gaps that no tool can cut, closed where areas are welded."""
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
+LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
+
+
+def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
+    """Polygons of one weld, those joined that run along each other less than HAIRLINE apart.
+
+    Only the gap is filled; no vertex elsewhere moves.
+    """
+    if len(polygons) < 2:
+        return polygons
+    pairs = shapely.STRtree(polygons).query(polygons, predicate="dwithin", distance=HAIRLINE).T
+    fillers = [_filler(polygons[a], polygons[b]) for a, b in pairs if a < b]
+    lasting = [filler for filler in fillers if filler is not None]
+    if not lasting:
+        return polygons
+    return list(shapely.get_parts(shapely.union_all([*polygons, *lasting])))
+
+
+def _filler(a: Polygon, b: Polygon) -> shapely.Geometry | None:
+    """What lies between two polygons where they run along each other, reaching a little into both."""
+    box = np.array([shapely.bounds(a), shapely.bounds(b)])
+    near = (*(box[:, :2].max(axis=0) - 1), *(box[:, 2:].min(axis=0) + 1))
+    grown = [shapely.clip_by_rect(part, *near).buffer(HAIRLINE * 0.75, join_style="mitre") for part in (a, b)]
+    between = shapely.get_parts(shapely.intersection(*grown))
+    left, bottom, right, top = shapely.bounds(between).reshape(-1, 4).T
+    long = between[np.hypot(right - left, top - bottom) >= LEAST_LENGTH]
+    return shapely.union_all(long) if len(long) else None
