@@ -11,11 +11,14 @@ import shutil
 import socket
 import subprocess
 import sys
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from jigger.core.checks.findings import Report
 from jigger.core.design.document import read_design, schema, write_design
+from jigger.core.design.model import Design
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.services.settings import Settings, address
@@ -63,6 +66,7 @@ def _parser() -> argparse.ArgumentParser:
     export = add("export", _export, "write a design's cut file: .svg or .plt")
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
+    export.add_argument("--arcs", action="store_true", help="circular arcs in the .svg where the outline has them")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
@@ -119,6 +123,7 @@ def report_data(report: Report) -> dict[str, Any]:
     layers = [
         {"id": x.id, "name": x.name, "material": x.material, "pieces": x.pieces, "holes": x.holes,
          "islands": x.islands, "area_mm2": round(x.area, 4), "outline_mm": round(x.outline, 4), "nodes": x.nodes,
+         "deviation_mm": round(x.deviation, 4),
          "findings": [_finding(f) for f in x.findings]}
         for x in report.layers
     ]  # fmt: skip
@@ -133,14 +138,20 @@ def _finding(finding: Any) -> dict[str, Any]:
 
 def _export(options: argparse.Namespace) -> None:
     workshop = Workshop()
-    writers = {".svg": workshop.svg, ".plt": workshop.hpgl}
+    writers: dict[str, Callable[[Design], str]] = {
+        ".svg": partial(workshop.svg, arcs=options.arcs),
+        ".plt": workshop.hpgl,
+    }
     write = writers.get(options.output.suffix.lower())
     if write is None:
         raise CommandRefused(str(options.output), "Jigger writes .svg and .plt")
     design = read_design(options.file.read_bytes())
     text = write(design)
     options.output.write_text(text, encoding="utf-8")
-    if not workshop.report(design).ready:
+    report = workshop.report(design)
+    deviation = max((layer.deviation for layer in report.layers), default=0.0)
+    print(f"{options.output}: {report.nodes} nodes, outlines within {deviation:.4f} mm of the computed areas")
+    if not report.ready:
         print("jigger: written, but this design is not ready; see ./jigger check", file=sys.stderr)
 
 

@@ -27,10 +27,10 @@ class Workshop:
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design))
 
-    def svg(self, design: Design) -> str:
-        """The cut file. Raises CommandRefused where there is nothing to cut."""
+    def svg(self, design: Design, arcs: bool = False) -> str:
+        """The cut file, with circular arcs if asked for. Raises CommandRefused where there is nothing to cut."""
         colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-        return write_svg(self.exact(design), colours)
+        return write_svg(self.exact(design), colours, arcs)
 
     def hpgl(self, design: Design) -> str:
         """The plotter's file. Raises CommandRefused where there is nothing to cut."""

@@ -8,7 +8,6 @@ from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
 from jigger.core.formats.paths import screen_path
-from jigger.core.geometry.region import Region
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
 
@@ -25,15 +24,6 @@ class PieceView:
     numbered: bool
     x: float
     y: float
-
-
-@dataclass(frozen=True)
-class StartView:
-    """Where the tool starts on a contour and which way it goes, degrees clockwise on screen."""
-
-    x: float
-    y: float
-    turn: float
 
 
 @dataclass(frozen=True)
@@ -83,7 +73,6 @@ class LayerView:
     id: str
     colour: str
     pieces: list[PieceView]
-    starts: list[StartView]
     bridges: list[BridgeView]
 
 
@@ -130,16 +119,7 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
             PieceView(piece.number, screen_path(piece.region), falls, falls or few, round(x, 3), round(-y, 3))
         )
     bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
-    return LayerView(layer.id, colour, pieces, _starts(layer.kept), bridges)
-
-
-def _starts(kept: Region) -> list[StartView]:
-    starts = []
-    for ring in kept.rings():
-        (x, y), (ahead_x, ahead_y) = ring[0], ring[1]
-        turn = float(np.degrees(np.arctan2(-(ahead_y - y), ahead_x - x)))
-        starts.append(StartView(round(float(x), 3), round(float(-y), 3), round(turn, 1)))
-    return starts
+    return LayerView(layer.id, colour, pieces, bridges)
 
 
 def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:

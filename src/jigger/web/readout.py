@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.design.built import Built
+from jigger.core.geometry.outline import TOLERANCE
 
 
 @dataclass(frozen=True)
@@ -84,8 +85,16 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
         *_bridge_gauges(built, unit),
         Gauge("holes", "Openings", str(holes), "", min(1.0, holes / 60)),
         Gauge("length", "Cut length", f"{length / long:.2f}", name, min(1.0, length / 20000)),
-        Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 10000)),
+        Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 2000)),
+        _fit_gauge(max((layer.deviation for layer in report.layers), default=0.0), unit),
     ]  # fmt: skip
+
+
+def _fit_gauge(deviation: float, unit: str) -> Gauge:
+    """The proved bound between outlines and computed areas, against what is allowed."""
+    one, places = (1.0, 3) if unit == "mm" else (25.4, 4)
+    limit = f"/ {TOLERANCE / one:.{places}f} {unit}"
+    return Gauge("fit", "Curves true to", f"{deviation / one:.{places}f}", limit, deviation / (2 * TOLERANCE), 0.5)
 
 
 def _bridge_gauges(built: Built, unit: str) -> list[Gauge]:

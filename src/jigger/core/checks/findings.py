@@ -23,6 +23,8 @@ class Finding:
 class LayerReport:
     """The figures of one layer's kept material: counts, area mm², outline mm, nodes, findings.
 
+    `deviation`: mm, the proved bound on how far its outlines are from it.
+
     `loose`: pieces that would fall out; `wish` what the material asks for.
     """
 
@@ -38,6 +40,7 @@ class LayerReport:
     area: float
     outline: float
     nodes: int
+    deviation: float
     findings: tuple[Finding, ...]
 
 
@@ -52,6 +55,10 @@ class Report:
         rank = {"stop": 0, "warn": 1, "note": 2}
         found = [*self.findings, *(finding for layer in self.layers for finding in layer.findings)]
         return sorted(found, key=lambda finding: rank[finding.severity])
+
+    @property
+    def nodes(self) -> int:
+        return sum(layer.nodes for layer in self.layers)
 
     @property
     def ready(self) -> bool:

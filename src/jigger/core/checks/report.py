@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design, Layer, SheetPart
+from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, difference
 from jigger.core.joinery.pieces import Piece
 
@@ -26,6 +27,7 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built)
         *_bridges(design, built),
         *_size(layer, built, whole),
     ]
+    outline = outlines(built.kept).without_arcs()
     return LayerReport(
         id=layer.id,
         name=layer.name or built.material.name,
@@ -38,7 +40,8 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built)
         specks=len(built.pieces.specks),
         area=built.kept.area,
         outline=built.kept.length,
-        nodes=built.kept.node_count,
+        nodes=outline.nodes,
+        deviation=outline.deviation,
         findings=tuple(findings),
     )
 

@@ -1,31 +1,62 @@
 """The order of contours: what lies inside is cut before what is round it, with short travel between."""
 
+from __future__ import annotations
+
+from dataclasses import dataclass
+
 import numpy as np
 
-from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.curves import LINE, Floats, Ints
 from jigger.core.geometry.nesting import rings_inside
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.outline import Outlines
+
+LONG = 2.0  # mm: a straight line from here on may be begun in its middle
 
 
-def ordered_contours(region: Region, start: tuple[float, float]) -> list[Floats]:
-    """All closed rings of a region, each begun at the vertex nearest to where the tool comes from.
+@dataclass(frozen=True, eq=False)
+class _Ring:
+    """A contour's points, not repeated, and those of them where a cut may begin."""
 
-    A ring is cut only after every ring inside it; among those that may be cut the nearest is next.
+    points: Floats
+    starts: Ints
+
+    def begun_at(self, start: int) -> Floats:
+        begun = np.roll(self.points, -start, axis=0)
+        return np.vstack([begun, begun[:1]])
+
+
+def ordered_contours(outlines: Outlines, start: tuple[float, float], tolerance: float) -> list[Floats]:
+    """All closed contours flattened within `tolerance` mm, each begun nearest to where the tool comes from.
+
+    A cut begins at a smooth node or in the middle of a long straight line, at a corner only where there is
+    neither. A contour is cut only after every one inside it; among those that may be cut the nearest is next.
     """
-    rings = list(region.rings())
+    rings = _rings(outlines, tolerance)
     if not rings:
         return []
-    inside = rings_inside(rings)
+    inside = rings_inside([ring.begun_at(0) for ring in rings])
     at = np.array(start, float)
     waiting = set(range(len(rings)))
     done: list[Floats] = []
     while waiting:
         free = [i for i in waiting if not inside[i] & waiting]
-        nearest = min(free, key=lambda i: (float(((rings[i] - at) ** 2).sum(axis=1).min()), i))
-        open_ring = rings[nearest][:-1]
-        first = int(((open_ring - at) ** 2).sum(axis=1).argmin())
-        begun = np.roll(open_ring, -first, axis=0)
-        done.append(np.vstack([begun, begun[:1]]))
+        away = {i: ((rings[i].points[rings[i].starts] - at) ** 2).sum(axis=1) for i in free}
+        nearest = min(free, key=lambda i: (float(away[i].min()), i))
+        done.append(rings[nearest].begun_at(int(rings[nearest].starts[away[nearest].argmin()])))
         at = done[-1][-1]
         waiting.remove(nearest)
     return done
+
+
+def _rings(outlines: Outlines, tolerance: float) -> list[_Ring]:
+    curves = outlines.curves
+    long = (curves.kind == LINE) & (np.hypot(*(curves.ends - curves.starts).T) >= LONG)
+    points, index, t = curves.flattened(tolerance, least=1 + long)
+    node = t == 0
+    good = (node & ~outlines.corner[index]) | (long[index] & (t == 0.5))
+    rings = []
+    for number in range(len(outlines.hole)):
+        mine = np.flatnonzero(outlines.ring[index] == number)
+        starts = np.flatnonzero(good[mine])
+        rings.append(_Ring(points[mine], starts if len(starts) else np.flatnonzero(node[mine])))
+    return rings

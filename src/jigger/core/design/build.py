@@ -21,9 +21,10 @@ from jigger.core.lettering.lettercase import Fonts
 from jigger.core.lettering.setting import LineSpec, SetText, set_lines
 from jigger.core.materials.presets import Material, material
 
-ENGINE = 1  # raised when the same inputs would give another area
+ENGINE = 2  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
 DISPLAY = 0.02  # mm: the finest while a person types or drags
+DEEP = 0.02  # mm a pixel: closer than this even DISPLAY shows its chords
 COARSER = (0.1, 0.05)  # mm: enough where a pixel is at least four times as large
 
 Box = tuple[float, float, float, float]
@@ -41,7 +42,11 @@ class _Local:
 
 
 def display_tolerance(pixel: float) -> float:
-    """The tolerance at which a drawing is exact to a quarter of a pixel of `pixel` mm, but no finer than DISPLAY."""
+    """The tolerance at which a drawing is exact to a quarter of a pixel of `pixel` mm, but no finer than DISPLAY
+    until a person looks so closely that a pixel is smaller than that; 0 where the pixel is not known.
+    """
+    if 0 < pixel < DEEP:
+        return EXACT
     return next((tolerance for tolerance in COARSER if 4 * tolerance <= pixel), DISPLAY)
 
 

@@ -1,4 +1,4 @@
-"""The cut file as HPGL: 40 units a millimetre, the exact closed contours, uncompensated."""
+"""The cut file as HPGL: 40 units a millimetre, closed contours within one unit of the outlines, uncompensated."""
 
 import numpy as np
 
@@ -6,8 +6,10 @@ from jigger.core.cut.order import ordered_contours
 from jigger.core.design.built import Built
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.outline import outlines
 
 UNITS_PER_MM = 40  # the plotter unit of the language, 0.025 mm
+FLATTENING = 0.005  # mm; with half a unit of rounding each way points stay within one unit of the outline
 CHUNK = 100  # coordinate pairs to one PD, for machines with short buffers
 
 
@@ -21,9 +23,9 @@ def write_hpgl(built: Built) -> str:
         raise CommandRefused("Export", "there is nothing to cut in this design")
     rows = ["IN;PA;"]
     for pen, layer in enumerate(built.layers, start=1):
-        shifted = layer.kept.moved(-box[0], -box[1])
         rows.append(f"SP{pen};VS{round(layer.material.speed / 10)};FS{layer.material.force};")
-        rows += [contour_hpgl(contour) for contour in ordered_contours(shifted, (0.0, 0.0))]
+        contours = ordered_contours(outlines(layer.kept), (box[0], box[1]), FLATTENING)
+        rows += [contour_hpgl(contour - box[:2]) for contour in contours]
     rows.append("PU0,0;SP0;")
     return "\n".join(rows) + "\n"
 

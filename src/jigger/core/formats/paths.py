@@ -4,7 +4,7 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 
-from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.curves import ARC, LINE, Curves, Floats
 from jigger.core.geometry.region import Region
 
 _shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
@@ -13,6 +13,29 @@ _shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
 def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int = 4) -> str:
     """Closed subpaths with absolute coordinates: x − left, top − y, in mm; even-odd fill gives the region."""
     return "".join(_ring(ring, left, top, places) for ring in region.rings())
+
+
+def curve_path(outline: Curves, left: float, top: float, places: int = 4) -> str:
+    """One closed outline as lines, cubics and arcs, absolute: x − left, top − y, in mm."""
+    x, y = (
+        np.round(values, places + 2).tolist()
+        for values in (outline.controls[..., 0] - left, top - outline.controls[..., 1])
+    )
+
+    def point(segment: int, control: int) -> str:
+        return f"{_number(x[segment][control], places)},{_number(y[segment][control], places)}"
+
+    words = [f"M{point(0, 0)}"]
+    for i, kind in enumerate(outline.kind.tolist()):
+        if kind == ARC:
+            radius, sweep = _number(float(outline.arc[i, 2]), places), outline.arc[i, 4]
+            words.append(f"A{radius},{radius} 0 {int(abs(sweep) > np.pi)} {int(sweep < 0)} {point(i, 3)}")
+        elif kind == LINE:
+            # The closing stroke draws the last line.
+            words.append(f"L{point(i, 3)}" if i < len(outline) - 1 else "")
+        else:
+            words.append(f"C{point(i, 1)} {point(i, 2)} {point(i, 3)}")
+    return "".join(words) + "Z"
 
 
 def screen_path(region: Region) -> str:

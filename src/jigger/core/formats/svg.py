@@ -4,14 +4,16 @@ from xml.sax.saxutils import quoteattr
 
 from jigger.core.design.built import Built
 from jigger.core.errors import CommandRefused
-from jigger.core.formats.paths import path_data
+from jigger.core.formats.paths import curve_path
+from jigger.core.geometry.outline import outlines
 
 
-def write_svg(built: Built, colours: dict[str, str]) -> str:
+def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
     """An SVG in mm whose page is the box of all kept material: a group a layer, a closed path a piece.
 
-    `colours`: layer id to fill. Only absolute coordinates; no transform, style or class. Raises
-    CommandRefused where nothing is kept.
+    `colours`: layer id to fill. Lines and cubics, with `arcs` also circular arcs; a group says how many nodes it
+    has and within how many mm of the computed area its outlines were proved to be. Only absolute coordinates; no
+    transform, style or class. Raises CommandRefused where nothing is kept.
     """
     box = built.box
     if box is None:
@@ -24,10 +26,15 @@ def write_svg(built: Built, colours: dict[str, str]) -> str:
         f'viewBox="0 0 {width} {height}">',
     ]
     for layer in built.layers:
-        rows.append(f"<g data-layer={quoteattr(layer.id)} data-material={quoteattr(layer.material.id)}>")
+        outline = outlines(layer.kept) if arcs else outlines(layer.kept).without_arcs()
+        rows.append(
+            f"<g data-layer={quoteattr(layer.id)} data-material={quoteattr(layer.material.id)} "
+            f'data-nodes="{outline.nodes}" data-deviation="{outline.deviation:.4f}">'
+        )
         fill = colours.get(layer.id, layer.material.colour)
-        for piece in layer.kept.polygons():
-            rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(piece, left, top)}"/>')
+        for piece in outline.pieces():
+            path = "".join(curve_path(ring, left, top) for ring in piece)
+            rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path}"/>')
         rows.append("</g>")
     rows.append("</svg>")
     return "\n".join(rows) + "\n"

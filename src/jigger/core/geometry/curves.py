@@ -165,6 +165,13 @@ class Curves:
             cut[arcs] = _arc_controls(arc[arcs])
         return Curves(kind, cut, arc)
 
+    def split(self, pieces: Ints) -> Curves:
+        """Each segment cut into its number of pieces of equal parameter."""
+        index = np.repeat(np.arange(len(self)), pieces)
+        many = pieces[index]
+        number = np.arange(len(index)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+        return self.between(index, number / many, (number + 1) / many)
+
     def placed(self, scale: float, dx: float, dy: float) -> Curves:
         """Scaled about the origin, then moved."""
         arc = self.arc * (scale, scale, scale, 1, 1) + (dx, dy, 0, 0, 0)
@@ -198,16 +205,22 @@ class Curves:
         bend = 0.75 * np.sqrt((second**2).sum(axis=2)).max(axis=1, initial=0.0)
         return np.where(self.kind == ARC, np.nan_to_num(self.arc[:, 2] * self.arc[:, 4] ** 2 / 8), bend)
 
-    def flattened(self, tolerance: float) -> tuple[Floats, Ints, Floats]:
+    def flattened(self, tolerance: float, least: Ints | int = 1) -> tuple[Floats, Ints, Floats]:
         """Points (m, 2) from each segment's start to before its end, with segment (m,) and t (m,).
 
-        No point of a segment is further than `tolerance` from the chain of chords.
+        No point of a segment is further than `tolerance` from the chain of chords; each has `least` chords or more.
         """
-        steps = np.where(self.kind == LINE, 1, np.maximum(1, np.ceil(np.sqrt(self.bend / tolerance)))).astype(int)
+        needed = np.where(self.kind == LINE, 1, np.ceil(np.sqrt(self.bend / tolerance)))
+        steps = np.maximum(least, needed).astype(int)
         index = np.repeat(np.arange(len(self)), steps)
         first = np.repeat(np.cumsum(steps) - steps, steps)
         t = (np.arange(len(index)) - first) / np.repeat(steps, steps)
         return self.at(index, t), index, t
+
+
+def arc_error(sweep: Floats | float) -> Floats:
+    """How far the cubic of a unit arc strays from it: 4/27 · sin⁶(a/4) / cos²(a/4) (Goldapp 1991)."""
+    return np.asarray(4 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
 
 
 def _as_cubic(points: Floats) -> tuple[int, Floats]:

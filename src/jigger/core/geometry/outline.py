@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from weakref import WeakKeyDictionary
 
@@ -11,12 +11,13 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spans import Spans, spans_of
 from jigger.core.geometry.tidy import tidied
 
 TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the region from it
+ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 CHECK = 0.002  # mm: outlines are flattened this finely to see that they do not cross themselves
 
@@ -43,10 +44,38 @@ class Outlines:
     def nodes(self) -> int:
         return len(self.curves)
 
+    def without_arcs(self) -> Outlines:
+        """The same with every arc as cubics: four to a circle, more where that would stray by more than ARC_ERROR."""
+        arcs = self.curves.kind == ARC
+        radius, sweep = np.nan_to_num(self.curves.arc[:, 2]), np.nan_to_num(self.curves.arc[:, 4])
+        pieces = np.ones(len(arcs), int)
+        while (rough := arcs & (radius * arc_error(sweep / pieces) > ARC_ERROR)).any():
+            pieces[rough] *= 2
+        curves = self.curves.split(pieces) if (pieces > 1).any() else self.curves
+        begins = np.cumsum(pieces) - pieces
+        corner = np.zeros(len(curves), bool)
+        corner[begins] = self.corner
+        kind = np.where(curves.kind == ARC, np.int8(CUBIC), curves.kind)
+        strayed = float((radius * arc_error(sweep / pieces) * arcs).max(initial=0.0))
+        return replace(
+            self,
+            curves=Curves(kind, curves.controls, np.full_like(curves.arc, np.nan)),
+            ring=np.repeat(self.ring, pieces),
+            corner=corner,
+            deviation=self.deviation + strayed,
+        )
+
     def rings(self) -> Iterator[Curves]:
         bounds = np.searchsorted(self.ring, np.arange(len(self.hole) + 1))
         for a, b in pairwise(bounds):
             yield self.curves[slice(a, b)]
+
+    def pieces(self) -> list[list[Curves]]:
+        """The outlines of each connected component, its outer one first; the component with the largest box first."""
+        pieces: list[list[Curves]] = [[] for _ in range(int(self.polygon.max(initial=-1)) + 1)]
+        for number, ring in zip(self.polygon, self.rings(), strict=True):
+            pieces[number].append(ring)
+        return sorted(pieces, key=lambda piece: -float(np.prod(np.ptp(piece[0].starts, axis=0))))
 
     def flattened(self, tolerance: float) -> list[Floats]:
         """Closed rings of points (last repeats the first), no point of an outline further than `tolerance` off."""

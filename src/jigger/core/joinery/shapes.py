@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from jigger.core.geometry.curves import Curves, Floats
+from jigger.core.geometry.curves import Curves, Floats, arc_error
 from jigger.core.geometry.leaf import Leaf
 from jigger.core.geometry.region import Region, difference, union
 
@@ -22,7 +22,7 @@ def oval(owner: str, width: float, height: float, tolerance: float) -> Region:
     if width == height:
         return Leaf([_circle(width / 2)], tolerance).placed(owner)
     pieces = 1
-    while _cubic_error(np.pi / 2 / pieces) * max(width, height) / 2 > OVAL_ERROR:
+    while arc_error(np.pi / 2 / pieces) * max(width, height) / 2 > OVAL_ERROR:
         pieces += 1
     unit = Curves.arcs(_quarters(0.0, 0.0, 1.0, pieces))
     return Leaf([Curves.of(unit.controls * (width / 2, height / 2))], tolerance).placed(owner)
@@ -81,11 +81,6 @@ def _quarters(x: float, y: float, radius: float, pieces: int) -> Floats:
     sweep = np.pi / 2 / pieces
     starts = np.arange(4 * pieces) * sweep
     return np.column_stack([np.tile([x, y, radius], (len(starts), 1)), starts, np.full(len(starts), sweep)])
-
-
-def _cubic_error(sweep: float) -> float:
-    """How far a unit arc's cubic strays from it: 4/27 · sin⁶(a/4) / cos²(a/4) (Goldapp 1991)."""
-    return float(4 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
 
 
 def _with_straight_sides(arcs: Curves) -> Curves:

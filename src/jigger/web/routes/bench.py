@@ -8,6 +8,7 @@ from jigger.core.checks.report import check
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
+from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.forms import read_bridge, read_command, read_pixel, read_point, read_seen
 from jigger.web.readout import readout_view
@@ -33,11 +34,12 @@ def recipe(request: Request, identity: str) -> Response:
 
 @router.get("/readout")
 def readout(request: Request, identity: str) -> Response:
-    """The exact figures of the present state."""
+    """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
     opened = house(request).designs.open(identity)
     built = house(request).workshop.exact(opened.design)
     view = readout_view(check(opened.design, built), built, unit(request))
-    return render(request, "fragments/readout_answer.html", opened=opened, readout=view)
+    blade = blade_view(built, "nodes" in request.query_params)
+    return render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
 
 
 @router.post("/edit")

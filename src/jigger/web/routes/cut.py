@@ -1,5 +1,7 @@
 """The last station: the files, and the way to the machine."""
 
+from collections.abc import Callable
+from functools import partial
 from urllib.parse import quote
 
 from fastapi import APIRouter, Request, Response
@@ -7,6 +9,8 @@ from fastapi.responses import RedirectResponse
 
 from jigger.core.checks.report import check
 from jigger.core.design.document import write_design
+from jigger.core.design.model import Design
+from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
 from jigger.web.render import house, render, unit
@@ -29,6 +33,7 @@ def cut(request: Request, identity: str) -> Response:
         readout=readout,
         built=built,
         drawing=drawing_view(opened.design, built, None),
+        blade=blade_view(built, nodes=True),
         machine=house(request).queue.machine_state(),
     )
 
@@ -46,8 +51,8 @@ def export(request: Request, identity: str, kind: str) -> Response:
     """The design's file: svg, plt or its own json."""
     opened = house(request).designs.open(identity)
     workshop = house(request).workshop
-    writers = {
-        "svg": (workshop.svg, "image/svg+xml"),
+    writers: dict[str, tuple[Callable[[Design], str], str]] = {
+        "svg": (partial(workshop.svg, arcs="arcs" in request.query_params), "image/svg+xml"),
         "plt": (workshop.hpgl, "application/vnd.hp-hpgl"),
         "json": (write_design, "application/json"),
     }

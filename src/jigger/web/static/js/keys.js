@@ -5,7 +5,7 @@
   const plain = {
     p: () => View.choose("proof"), b: () => View.choose("blade"), f: () => View.choose("fallout"),
     "+": () => View.zoom(1.25), "=": () => View.zoom(1.25), "-": () => View.zoom(0.8), 0: () => View.all(),
-    n: () => View.walk(), "?": () => keys.showModal(), Delete: () => Hands.remove(), Backspace: () => Hands.remove(),
+    n: () => View.walk(), o: () => View.switchNodes(), "?": () => keys.showModal(), Delete: () => Hands.remove(), Backspace: () => Hands.remove(),
     Escape: () => Hands.letGo(),
   };
   const typing = (target) => target.matches?.("input, textarea, select");

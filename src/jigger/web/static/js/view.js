@@ -30,7 +30,7 @@ const View = (() => {
   function sharpen() {
     clearTimeout(sharper);
     const {tolerance} = document.getElementById("art").dataset;
-    if (tolerance <= 0.02 || tolerance <= perPixel / 3) return;
+    if (tolerance <= (perPixel < 0.02 ? 0.002 : 0.02) || tolerance <= perPixel / 3) return;
     const {step, verb} = document.getElementById("recipe").dataset;
     sharper = setTimeout(() => htmx.ajax("GET", `/designs/${drawing.dataset.design}/recipe`,
       {source: drawing, values: {step, verb}, swap: "none"}), 150);
@@ -86,6 +86,15 @@ const View = (() => {
       button.setAttribute("aria-pressed", button.dataset.view === view);
   }
 
+  // The outlines node by node come with the exact figures; they are asked for when they are to be shown.
+  const nodes = () => drawing.dataset.nodes === "on";
+  function switchNodes() {
+    drawing.dataset.nodes = nodes() ? "off" : "on";
+    for (const button of document.querySelectorAll("[data-nodes]:not(#drawing)")) button.setAttribute("aria-pressed", nodes());
+    const call = document.getElementById("readout-call");
+    if (nodes() && call) htmx.ajax("GET", call.getAttribute("hx-get"), {source: drawing, swap: "none"});
+  }
+
   // From a pointer event to document mm, y up.
   function point(event) {
     const corner = size();
@@ -113,14 +122,15 @@ const View = (() => {
     zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
   }, {passive: false});
   document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-zoom], .views [data-view], #walk, [data-show]");
+    const button = event.target.closest("[data-zoom], .views button, #walk, [data-show]");
     if (!button) return;
     if (button.dataset.show) return fit(button.dataset.show.split(" ").map(Number), 0.5);
     if (button.id === "walk") return walk();
+    if ("nodes" in button.dataset) return switchNodes();
     if (button.dataset.view) return choose(button.dataset.view);
     ({in: () => zoom(1.25), out: () => zoom(0.8), all: () => fit(box())})[button.dataset.zoom]();
   });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {zoom, all: () => fit(box()), pan, choose, point, walk, perPixel: () => perPixel};
+  return {zoom, all: () => fit(box()), pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
 })();

@@ -1,0 +1,78 @@
+"""The Blade view's own marks: where the tool starts, and the outlines with their nodes and handles, y down, mm."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.cut.order import ordered_contours
+from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.formats.hpgl import FLATTENING
+from jigger.core.formats.paths import curve_path
+from jigger.core.geometry.curves import CUBIC, Floats
+from jigger.core.geometry.outline import outlines
+
+PLACES = 3
+
+
+@dataclass(frozen=True)
+class StartView:
+    """Where the tool starts on a contour and which way it goes, degrees clockwise on screen."""
+
+    x: float
+    y: float
+    turn: float
+
+
+@dataclass(frozen=True)
+class NodesView:
+    """Path data: the outlines, the lines of their handles and the dots at their ends, smooth nodes, corners."""
+
+    outline: str
+    handles: str
+    ends: str
+    smooth: str
+    corners: str
+
+
+@dataclass(frozen=True)
+class BladeView:
+    starts: list[StartView]
+    nodes: list[NodesView]
+
+
+def blade_view(built: Built, nodes: bool) -> BladeView:
+    """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
+    starts = [start for layer in built.layers for start in _starts(layer)]
+    return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [])
+
+
+def _starts(layer: BuiltLayer) -> list[StartView]:
+    starts = []
+    for contour in ordered_contours(outlines(layer.kept), (0.0, 0.0), FLATTENING):
+        (x, y), (ahead_x, ahead_y) = contour[0].tolist(), contour[1].tolist()
+        turn = float(np.degrees(np.arctan2(-(ahead_y - y), ahead_x - x)))
+        starts.append(StartView(round(x, 3), round(-y, 3), round(turn, 1)))
+    return starts
+
+
+def _nodes(layer: BuiltLayer) -> NodesView:
+    found = outlines(layer.kept).without_arcs()
+    curved = found.curves.controls[found.curves.kind == CUBIC]
+    handles = np.concatenate([curved[:, :2], curved[:, :1:-1]])
+    starts = found.curves.starts
+    return NodesView(
+        "".join(curve_path(ring, 0.0, 0.0, PLACES) for ring in found.rings()),
+        "".join(f"M{_point(node)}L{_point(end)}" for node, end in handles),
+        _dots(handles[:, 1]),
+        _dots(starts[~found.corner]),
+        _dots(starts[found.corner]),
+    )
+
+
+def _dots(points: Floats) -> str:
+    """Strokes without length, which a round cap makes dots of one size at every zoom."""
+    return "".join(f"M{_point(point)}h0" for point in points)
+
+
+def _point(point: Floats) -> str:
+    return f"{round(float(point[0]), PLACES)} {round(-float(point[1]), PLACES)}"
