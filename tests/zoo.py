@@ -7,6 +7,8 @@ import xml.etree.ElementTree as ET
 import numpy as np
 import resvg_py
 import shapely
+from fontTools.pens.basePen import BasePen
+from fontTools.svgLib.path import parse_path
 from PIL import Image
 from scipy import ndimage
 
@@ -58,13 +60,39 @@ def count_raster(kept: np.ndarray, least_pixels: int = 6) -> tuple[int, int]:
     return pieces, int((sizes >= least_pixels).sum())
 
 
-def svg_polygons(text: str) -> shapely.Geometry:
-    """The area an SVG's paths enclose, read by an own few lines: M, then points, then Z; even-odd."""
-    area = shapely.MultiPolygon()
+class _Sampler(BasePen):
+    """Closed paths as points, every curve in 64 equal steps of its parameter."""
+
+    def __init__(self) -> None:
+        super().__init__(None)
+        self.rings: list[list[tuple[float, float]]] = []
+
+    def _moveTo(self, pt):
+        self.rings.append([pt])
+
+    def _lineTo(self, pt):
+        self.rings[-1].append(pt)
+
+    def _curveToOne(self, *controls):
+        controls = np.array([self._getCurrentPoint(), *controls])
+        t = np.linspace(0, 1, 65)[1:, None]
+        weights = np.hstack([(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t**2 * (1 - t), t**3])
+        self.rings[-1] += map(tuple, weights @ controls)
+
+
+def svg_rings(text: str) -> list[np.ndarray]:
+    """Every closed path of an SVG as points, read by a font library's path parser."""
+    pen = _Sampler()
     for path in ET.fromstring(text).iter(f"{SVG}path"):
-        for ring in re.findall(r"M([^Z]*)Z", path.attrib["d"]):
-            points = [tuple(map(float, pair.split(","))) for pair in ring.split()]
-            area = area.symmetric_difference(shapely.Polygon(points))
+        parse_path(path.attrib["d"], pen)
+    return [np.array(ring) for ring in pen.rings]
+
+
+def svg_polygons(text: str) -> shapely.Geometry:
+    """The area an SVG's paths enclose by the even-odd rule."""
+    area = shapely.MultiPolygon()
+    for ring in svg_rings(text):
+        area = area.symmetric_difference(shapely.Polygon(ring))
     return area
 
 

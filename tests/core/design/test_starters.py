@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError, UnknownChoice
-from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.workshop import Workshop
 
 TEXTS = [
@@ -31,7 +31,7 @@ def test_defaults_give_a_ready_design(name: str, workshop: Workshop) -> None:
 @settings(max_examples=25)
 @given(
     st.sampled_from(TEXTS),
-    st.sampled_from(list(SHIPPED)),
+    st.sampled_from(TEXT_FONTS),
     st.sampled_from([8.0, 40.0, 2000.0]),
     st.sampled_from(list(STARTERS)),
 )

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from jigger.core.design.model import Design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
-from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 from tests.zoo import SVG, count_raster, hpgl_polygons, raster, resolved, svg_polygons, svg_size
@@ -35,7 +35,7 @@ def check_svg(design: Design, pixels_per_mm: float) -> None:
     rows, columns = np.nonzero(kept)
     pixel = (width / (np.ptp(columns) + 1)) * (height / (np.ptp(rows) + 1))  # as drawn: renderers round the page
     assert kept.sum() * pixel == pytest.approx(area, abs=outline / pixels_per_mm)
-    assert svg_polygons(text).area == pytest.approx(area, rel=1e-5)
+    assert svg_polygons(text).area == pytest.approx(area, rel=5e-4)
 
 
 @pytest.mark.parametrize("name", DEMO)
@@ -49,7 +49,7 @@ words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
 @settings(max_examples=25)
 @given(
     words,
-    st.sampled_from(list(SHIPPED)),
+    st.sampled_from(TEXT_FONTS),
     st.sampled_from([12.0, 40.0, 90.0]),
     st.sampled_from(["stencil-plate", "initial-in-shape"]),
 )
@@ -81,9 +81,9 @@ def test_the_svg_is_plain_and_at_true_size(name: str) -> None:
         assert not {"transform", "style", "class"} & set(element.attrib)
         if element.tag == f"{SVG}path":
             assert {"fill", "fill-rule", "d"} <= set(element.attrib)
-            assert re.fullmatch(r"(M[-\d., ]+Z)+", element.attrib["d"])
+            assert re.fullmatch(r"(M[-\d., ]+([LC][-\d., ]+)+Z)+", element.attrib["d"])
     box = shapely.total_bounds(svg_polygons(text))
-    assert box == pytest.approx([0, 0, right - left, top - bottom], abs=1e-3)
+    assert box == pytest.approx([0, 0, right - left, top - bottom], abs=0.005)
 
 
 @pytest.mark.parametrize("name", DEMO)

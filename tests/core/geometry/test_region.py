@@ -1,6 +1,7 @@
 """Areas, their algebra over the zoo, and where vertices come from."""
 
 import itertools
+import math
 
 import numpy as np
 import pytest
@@ -8,7 +9,8 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.geometry.curves import Contour, circle_steps, flatten, point_at
+from jigger.core.geometry.curves import Curves, circle_steps
+from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, intersection, union
 from jigger.core.geometry.winding import nonzero_area
 from tests.zoo import ZOO, square
@@ -21,11 +23,17 @@ controls = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=4)
 @given(controls, st.sampled_from([0.2, 0.02, 0.002]))
 def test_flattening_stays_within_its_tolerance(points: list[tuple[float, float]], tolerance: float) -> None:
     curve = np.array(points)
-    closing = np.array([curve[-1], curve[0]])
-    flat = flatten(Contour((curve, closing)), tolerance)
-    line = shapely.LineString(np.vstack([flat.points, flat.points[:1]]))
-    true = shapely.points(point_at(curve, np.linspace(0, 1, 257)))
+    curves = Curves.of([curve, np.array([curve[-1], curve[0]])])
+    flat, _, _ = curves.flattened(tolerance)
+    line = shapely.LineString(np.vstack([flat, flat[:1]]))
+    true = shapely.points(bezier(curve, np.linspace(0, 1, 257)))
     assert shapely.distance(true, line).max() <= tolerance + 1e-9
+
+
+def bezier(controls: np.ndarray, t: np.ndarray) -> np.ndarray:
+    """By Bernstein's polynomials, not as the product does it."""
+    n = len(controls) - 1
+    return sum(math.comb(n, i) * np.outer(t**i * (1 - t) ** (n - i), controls[i]) for i in range(n + 1))
 
 
 @given(st.floats(0.01, 5000), st.sampled_from([0.02, 0.002]))

@@ -71,7 +71,7 @@ def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
         sharp = np.flatnonzero(np.abs(turn(until.heading, after.heading)) > TURN)
         left, right = until.at(distance)[sharp], after.at(distance)[sharp]
         true[sharp] = _crossing(left, until.heading[sharp], right, after.heading[sharp])
-        astray = np.hypot(*(true[sharp] - points[sharp]).T) > MOVED * abs(distance)
+        astray = ~(np.hypot(*(true[sharp] - points[sharp]).T) <= MOVED * abs(distance))
         true[sharp[astray]] = points[sharp[astray]]
         until.put(sharp, source.slid(true[sharp], middle.segment[before][sharp], middle.t[before][sharp]))
         after.put(sharp, source.slid(true[sharp], middle.segment[sharp], middle.t[sharp]))
@@ -84,10 +84,11 @@ def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
 
 
 def _crossing(p: Floats, v: Floats, q: Floats, w: Floats) -> Floats:
-    """Where lines through p along v meet lines through q along w."""
+    """Where lines through p along v meet lines through q along w; not finite where they are parallel."""
     det = v[:, 0] * w[:, 1] - v[:, 1] * w[:, 0]
     gap = q - p
-    return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)
 
 
 class _Edges:

@@ -40,7 +40,7 @@ class Face:
         for letter in "HIEX":
             glyph = self._font.get_nominal_glyph(ord(letter))
             if glyph:
-                outline = self.glyph(glyph, 1.0)
+                outline = self.glyph(glyph, self.units_per_em / 200_000)
                 if not outline.is_empty:
                     return outline.top
         return 0.7 * self.units_per_em

@@ -15,11 +15,12 @@ FOLDER = Path(__file__).parent / "fonts"
 
 @dataclass(frozen=True)
 class FontEntry:
-    """One shipped font: `character` says in a few words what it looks like."""
+    """One shipped font: `character` says in a few words what it looks like, `letters` whether it has any."""
 
     id: str
     family: str
     character: str
+    letters: bool = True
 
 
 SHIPPED: dict[str, FontEntry] = {
@@ -27,17 +28,33 @@ SHIPPED: dict[str, FontEntry] = {
     for entry in (
         FontEntry("pacifico", "Pacifico", "joined script"),
         FontEntry("lobster", "Lobster", "bold script"),
+        FontEntry("dancing-script", "Dancing Script", "lively script"),
         FontEntry("leckerli-one", "Leckerli One", "brush script"),
+        FontEntry("sacramento", "Sacramento", "thin joined script"),
+        FontEntry("playball", "Playball", "script with tails"),
+        FontEntry("kaushan-script", "Kaushan Script", "rough brush script"),
         FontEntry("great-vibes", "Great Vibes", "formal script"),
-        FontEntry("alfa-slab-one", "Alfa Slab One", "heavy slab"),
+        FontEntry("montecarlo", "MonteCarlo", "copperplate script"),
+        FontEntry("caveat", "Caveat Bold", "handwriting"),
         FontEntry("graduate", "Graduate", "varsity"),
+        FontEntry("alfa-slab-one", "Alfa Slab One", "heavy slab"),
+        FontEntry("rye", "Rye", "wood type slab"),
+        FontEntry("courier-prime", "Courier Prime Bold", "typewriter"),
+        FontEntry("bungee", "Bungee", "signage sans"),
         FontEntry("anton", "Anton", "condensed sans"),
+        FontEntry("nunito", "Nunito Black", "rounded heavy sans"),
+        FontEntry("varela-round", "Varela Round", "rounded sans"),
         FontEntry("jost", "Jost Bold", "geometric sans"),
+        FontEntry("michroma", "Michroma", "wide sans"),
+        FontEntry("inter", "Inter", "plain sans, variable"),
+        FontEntry("eb-garamond", "EB Garamond", "book serif"),
         FontEntry("cinzel", "Cinzel Bold", "engraved capitals"),
         FontEntry("pirata-one", "Pirata One", "blackletter"),
         FontEntry("saira-stencil-one", "Saira Stencil One", "all-stencil"),
+        FontEntry("noto-emoji", "Noto Emoji", "line pictures", letters=False),
     )
 }
+TEXT_FONTS = tuple(entry.id for entry in SHIPPED.values() if entry.letters)
 
 
 class Fonts(Protocol):
