@@ -150,7 +150,7 @@ def _export(options: argparse.Namespace) -> None:
     options.output.write_text(text, encoding="utf-8")
     report = workshop.report(design)
     deviation = max((layer.deviation for layer in report.layers), default=0.0)
-    print(f"{options.output}: {report.nodes} nodes, outlines within {deviation:.4f} mm of the computed areas")
+    print(f"{options.output}: {report.nodes} nodes, outlines within {deviation:.4f} mm of the areas", file=sys.stderr)
     if not report.ready:
         print("jigger: written, but this design is not ready; see ./jigger check", file=sys.stderr)
 

@@ -39,7 +39,7 @@ def grow(region: Region, distance: float, tolerance: float, cache: Cache | None 
     Down to EXACT the edge is found as curves and flattened again, every point of it within 0.01 mm of the
     distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset.
     """
-    if distance == 0 or region.is_empty:
+    if abs(distance) < 0.5 * 10**-GRID_PLACES or region.is_empty:
         return region
     points = shapely.get_coordinates(region.geometry)
     anchor = points[0]

@@ -154,10 +154,16 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
 
 
 def _crossing(spans: Spans, curves: Curves) -> Ints:
-    """Rings that cross themselves or the other rings of their polygon once flattened."""
+    """Rings that cross themselves or the other rings of their polygon once flattened, or have come to nothing."""
     points, index, _ = curves.flattened(CHECK)
-    boundary = spans.boundary
-    ring = spans.ring[index]
+    boundary, ring = spans.boundary, spans.ring[index]
+    nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
+    if len(nothing):
+        kept, own = ~np.isin(ring, nothing), np.isin(boundary.ring, nothing)
+        points = np.concatenate([points[kept], boundary.points[own]])
+        ring = np.concatenate([ring[kept], boundary.ring[own]])
+        order = np.argsort(ring, kind="stable")
+        points, ring = points[order], ring[order]
     rings = shapely.linearrings(points, indices=ring) if len(points) else np.empty(0, object)
     outer = np.flatnonzero(~boundary.hole)
     holes = np.flatnonzero(boundary.hole)
@@ -168,7 +174,7 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
         for number in with_holes:
             polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
     bad = np.flatnonzero(~shapely.is_valid(polygons))
-    return np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]]))
+    return np.union1d(nothing, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
 
 
 def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tuple[Curves, Ints, Floats]:

@@ -15,7 +15,7 @@ from jigger.core.geometry.region import Region
 
 SAME_T = 1e-7  # of a curve's parameter: edges that meet there go on along one curve
 SAME_POINT = 1e-9  # mm: curves that end and begin there were joined in the source
-FAR = 0.008  # mm a crossing of chords is moved at most to become the crossing of their curves
+FAR = 0.011  # mm a crossing of chords is moved at most to become the crossing of their curves
 
 
 _ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count", "node")

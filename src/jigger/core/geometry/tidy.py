@@ -217,11 +217,16 @@ class _Work:
         boundary = self.spans.boundary
         return boundary.points[boundary.wrapped(np.arange(first, first + count + 1), self.spans.ring[[span]])]
 
+    def _length(self, curve: int) -> float:
+        return float(np.hypot(*np.diff(self.spans.pool.controls[curve], axis=0).T).sum())
+
     def _at(self, curve: int, t: float) -> Floats:
         return np.asarray(self.spans.pool.at(np.array([curve]), np.array([t]))[0])
 
     def _sampled(self, curve: int, t0: float, t1: float) -> Floats:
-        t = np.linspace(t0, t1, 33)
+        """Points of a curve from t0 to t1 and a little beyond, as far as crossings may have slid along it."""
+        more = np.copysign(SHORT / self._length(curve), t1 - t0)
+        t = np.linspace(t0 - more, t1 + more, 33)
         return self.spans.pool.at(np.full(33, curve), t)
 
 
