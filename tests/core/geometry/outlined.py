@@ -65,7 +65,8 @@ def kinks(outline: Outlines) -> np.ndarray:
 def extremes(outline: Outlines) -> tuple[int, int]:
     """Smooth places headed level or upright: those with a node there, and those inside a segment.
 
-    An extreme inside counts where a node on it would leave segments of 0.06 mm or more on both sides.
+    An extreme inside counts where the curve turns by 0.6 degrees or more on both sides of it and a node there
+    would leave no segment shorter than 0.06 mm.
     """
     at_nodes = inside = 0
     for number, ring in enumerate(outline.rings()):
@@ -78,7 +79,7 @@ def extremes(outline: Outlines) -> tuple[int, int]:
             quarter = np.unwrap(np.arctan2(heading[:, 1], heading[:, 0])) / (np.pi / 2)
             for level in range(int(np.floor(quarter.min())), int(np.ceil(quarter.max())) + 1):
                 past = quarter - level
-                if past[0] * past[-1] < 0:
+                if past[0] * past[-1] < 0 and np.abs(past[[0, -1]]).min() * 90 > 0.6:
                     place = ring.at(np.array([i, i, i]), np.array([0, t[np.argmax(past * past[0] < 0)], 1]))
                     inside += int(np.hypot(*np.diff(place, axis=0).T).min() > 0.06)
     return at_nodes, inside

@@ -12,7 +12,7 @@ import numpy as np
 
 from jigger.core.geometry.curves import Curves, Floats, Ints
 
-LEAST = 0.05  # mm: no shorter piece is made to come nearer
+LEAST = 0.02  # mm: no shorter piece is made to come nearer
 ROUNDS = 6  # of Gauss-Newton
 SAMPLES = 16  # inner points of a piece that its cubic is fitted to; all vertices are checked after
 WOBBLE = 0.01  # radians: a chain that turns by less past level or upright and back has no extreme there

@@ -22,6 +22,7 @@ FIT = 0.008  # mm between the grown edge and its cubics; the fitted points are e
 TURN = np.radians(2.5)  # feet that differ by more on the two sides of a vertex make it a corner
 LEAST_LINE = 1.0  # mm: shorter lines and
 LEAST_ARC = np.radians(12.0)  # smaller arcs are fitted along with their neighbours
+FULL_ARC = np.radians(45.0)  # but an arc this full is one however small it is
 MOVED = 0.02  # of the distance: a vertex further than this from where its foot puts it stays where it is
 CLOSE = 1e-4  # mm: points of a chain that follow each other closer are one
 MOST_BACK = 0.5  # mm a chain may run back at a kink
@@ -102,6 +103,7 @@ class _Edges:
         owner = np.where(middle.corner & (middle.t == 1), source.ahead[middle.segment], middle.segment)
         owner = np.where(kind == CUBIC, -1, owner + len(source.curves) * middle.corner)
         self.round = kind == ARC
+        self.swept = np.abs(turn(vertices.after.heading, vertices.until.heading[vertices.ahead]))
         self.size = np.hypot(*(vertices.nodes[vertices.ahead] - vertices.nodes).T)
         self.kind, self.owner = self._short_ones_joined(kind, owner, corner | (owner != owner[before]))
         for _ in range(2):
@@ -113,22 +115,22 @@ class _Edges:
 
     def _short_ones_joined(self, kind: Ints, owner: Ints, change: NDArray[np.bool_]) -> tuple[Ints, Ints]:
         """Runs too short for a line or an arc of their own become part of the chains to fit."""
-        swept = np.abs(turn(self.v.after.heading, self.v.until.heading[self.v.ahead]))
         run = self._runs(change)
-        lengths, sweeps = np.bincount(run, self.size), np.bincount(run, swept)
+        lengths, sweeps = np.bincount(run, self.size), np.bincount(run, self.swept)
         alone = (kind == LINE) & (lengths[run] >= LEAST_LINE)
-        alone |= (kind == ARC) & (sweeps[run] >= LEAST_ARC) & (lengths[run] >= LEAST_LINE / 4)
+        round_enough = (sweeps[run] >= LEAST_ARC) & (lengths[run] >= LEAST_LINE / 4)
+        alone |= (kind == ARC) & (round_enough | (sweeps[run] >= FULL_ARC))
         return np.where(alone, kind, CUBIC), np.where(alone, owner, -1)
 
     def _remnants_joined(self, change: NDArray[np.bool_]) -> None:
         """Runs shorter than any segment should be go with the run before or after that they meet smoothly."""
         run = self._runs(change)
-        length = np.bincount(run, self.size)
+        length, sweep = np.bincount(run, self.size), np.bincount(run, self.swept)
         smooth = change & ~self.v.corner
         for here in np.flatnonzero(smooth):
             there = self.v.before[here]
             for short, whole in ((here, there), (there, here)):
-                if length[run[short]] < SHORT <= length[run[whole]]:
+                if length[run[short]] < SHORT <= length[run[whole]] and sweep[run[short]] < LEAST_ARC:
                     self.kind[run == run[short]], self.owner[run == run[short]] = self.kind[whole], self.owner[whole]
 
     def _runs(self, change: NDArray[np.bool_]) -> Ints:

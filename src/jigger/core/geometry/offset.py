@@ -18,6 +18,7 @@ from jigger.core.geometry.provenance import Origin, Trace
 from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons
 
 EXACT = 0.005  # mm: offsets asked for no finer than this are only shown
+FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 
 
 @dataclass(frozen=True, eq=False)
@@ -67,7 +68,7 @@ def _grown(region: Region, distance: float, tolerance: float) -> list[list[_Ring
     quarter = max(2, circle_steps(abs(distance), tolerance) // 4)
     area = as_polygons(region.geometry.buffer(distance, quad_segs=quarter))
     chords = [[_to_the_left(ring, hole) for ring, hole in _rings(polygon)] for polygon in area.geoms]
-    if tolerance > EXACT or area.is_empty:
+    if tolerance > EXACT or abs(distance) < FITTED_FROM or area.is_empty:
         return [[_chorded(ring) for ring in rings] for rings in chords]
     found = iter(grown_curves(outlines(region), [ring for rings in chords for ring in rings], distance))
     result = []
