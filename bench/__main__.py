@@ -8,9 +8,9 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import build, edit
+from bench import build, curves, edit
 
-BENCHES = {"build": build.run, "edit": edit.run}
+BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run}
 
 
 def main() -> int:

@@ -48,6 +48,7 @@ def test_check_says_ready_and_gives_figures(plate: Path, capsys: pytest.CaptureF
         "area_mm2",
         "outline_mm",
         "nodes",
+        "deviation_mm",
         "findings",
     }
     assert (layer["pieces"], layer["islands"]) == (1, 0)

@@ -60,8 +60,8 @@ def count_raster(kept: np.ndarray, least_pixels: int = 6) -> tuple[int, int]:
     return pieces, int((sizes >= least_pixels).sum())
 
 
-class _Sampler(BasePen):
-    """Closed paths as points, every curve in 64 equal steps of its parameter."""
+class Sampler(BasePen):
+    """A pen that keeps closed paths as points, every curve in 64 equal steps of its parameter."""
 
     def __init__(self) -> None:
         super().__init__(None)
@@ -73,6 +73,9 @@ class _Sampler(BasePen):
     def _lineTo(self, pt):
         self.rings[-1].append(pt)
 
+    def _closePath(self):
+        pass
+
     def _curveToOne(self, *controls):
         controls = np.array([self._getCurrentPoint(), *controls])
         t = np.linspace(0, 1, 65)[1:, None]
@@ -82,7 +85,7 @@ class _Sampler(BasePen):
 
 def svg_rings(text: str) -> list[np.ndarray]:
     """Every closed path of an SVG as points, read by a font library's path parser."""
-    pen = _Sampler()
+    pen = Sampler()
     for path in ET.fromstring(text).iter(f"{SVG}path"):
         parse_path(path.attrib["d"], pen)
     return [np.array(ring) for ring in pen.rings]

@@ -18,6 +18,7 @@ from jigger.core.geometry.provenance import Origin, Trace
 from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons
 
 EXACT = 0.005  # mm: offsets asked for no finer than this are only shown
+NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 
 
@@ -35,12 +36,12 @@ class _Ring:
 
 
 def grow(region: Region, distance: float, tolerance: float, cache: Cache | None = None) -> Region:
-    """Round offset by `distance` (negative shrinks), mm, within `tolerance` of true in its arcs.
+    """Round offset by `distance` (negative shrinks), mm, within `tolerance` of true in its arcs; none below NOTHING.
 
     Down to EXACT the edge is found as curves and flattened again, every point of it within 0.01 mm of the
     distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset.
     """
-    if abs(distance) < 0.5 * 10**-GRID_PLACES or region.is_empty:
+    if abs(distance) < NOTHING or region.is_empty:
         return region
     points = shapely.get_coordinates(region.geometry)
     anchor = points[0]

@@ -99,19 +99,22 @@ def outlines(region: Region) -> Outlines:
 def _outlines(region: Region) -> Outlines:
     rough = spans_of(region)
     spans = tidied(rough)
-    curves = spans.drawn()
-    bound = deviations(spans, curves)
-    strays = np.unique(spans.ring[bound > TOLERANCE])
-    if len(strays):
-        spans = spans.put_back(rough, strays)
-        curves = spans.drawn()
-        bound = deviations(spans, curves)
-    plain = np.union1d(spans.ring[bound > TOLERANCE], _crossing(spans, curves))
-    curves, ring, bound = _with_chords(spans, curves, bound, plain)
+    curves, bound, bad = _proved(spans)
+    if len(bad) and spans is not rough:
+        spans = spans.put_back(rough, bad)
+        curves, bound, bad = _proved(spans)
+    curves, ring, bound = _with_chords(spans, curves, bound, bad)
     curves, ring = _begun_on_the_flat(curves, ring)
     boundary = spans.boundary
     deviation = float(bound.max(initial=0.0))
-    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, deviation, len(plain))
+    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, deviation, len(bad))
+
+
+def _proved(spans: Spans) -> tuple[Curves, Floats, Ints]:
+    """The spans' curves, the bound on each one's deviation, and the rings that stray or cross."""
+    curves = spans.drawn()
+    bound = deviations(spans, curves)
+    return curves, bound, np.union1d(spans.ring[bound > TOLERANCE], _crossing(spans, curves))
 
 
 def deviations(spans: Spans, curves: Curves) -> Floats:
