@@ -300,3 +300,27 @@ def test_an_offline_plotter_is_said_and_the_job_sent_again(bench: Bench) -> None
     page.get_by_role("button", name="Take online").click()
     page.get_by_role("button", name="Send again").click()
     expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
+
+
+def test_nodes_are_shown_where_they_are_asked_for_and_follow_an_edit(bench: Bench) -> None:
+    plate(bench)
+    page = bench.page
+    nodes = page.locator("#blade .nodes")
+    page.keyboard.press("b")
+    contours = int(bench.gauge("pieces").inner_text()) + int(bench.gauge("holes").inner_text())
+    expect(page.locator("#blade .starts path")).to_have_count(contours)
+    expect(nodes).to_have_count(0)
+    page.get_by_role("button", name="Nodes").click()
+    expect(nodes).to_have_count(1)
+    drawn = [nodes.locator(kind).get_attribute("d") or "" for kind in (".corners", ".smooth.rim")]
+    dots = "".join(drawn).count("h0")
+    assert str(dots) == bench.gauge("nodes").inner_text()
+    assert float(bench.gauge("fit").inner_text()) <= 0.013
+    bench.choose("BOAT")
+    page.locator("input.words").press("End")
+    page.locator("input.words").press_sequentially("S")
+    bench.shows(2)
+    expect(nodes).to_have_count(1)
+    expect(bench.gauge("nodes")).not_to_have_text(str(dots))
+    page.get_by_role("button", name="Proof").click()
+    expect(nodes).to_be_hidden()

@@ -123,6 +123,32 @@ def test_layers_take_the_colour_they_are_given() -> None:
     assert 'fill="#aa3355"' in WORKSHOP.svg(design)
 
 
+@pytest.mark.parametrize("name", DEMO)
+def test_the_svg_says_how_true_it_is(name: str) -> None:
+    groups = list(ET.fromstring(WORKSHOP.svg(DEMO[name])))
+    for group, layer in zip(groups, WORKSHOP.report(DEMO[name]).layers, strict=True):
+        assert (
+            float(group.attrib["data-deviation"]) == pytest.approx(layer.deviation, abs=6e-5)
+            and layer.deviation <= 0.013
+        )
+        segments = 0
+        for ring in re.findall(r"M([^Z]*)Z", "".join(path.attrib["d"] for path in group)):
+            points = re.findall(r"[-\d.]+,[-\d.]+", ring)
+            segments += len(re.findall("[LC]", ring)) + (points[0] != points[-1])  # closing draws a last line
+        assert int(group.attrib["data-nodes"]) == layer.nodes == segments
+
+
+@pytest.mark.parametrize("name", ["Plover’s Rest", "Yard badge W"])
+def test_arcs_on_request_enclose_the_same(name: str) -> None:
+    plain, arcs = WORKSHOP.svg(DEMO[name]), WORKSHOP.svg(DEMO[name], arcs=True)
+    assert "A" not in "".join(re.findall(' d="([^"]*)"', plain))
+    found = re.findall(r"A([\d.]+),([\d.]+) 0 [01] [01] ", arcs)
+    assert len(found) >= 8 and all(x == y for x, y in found)
+    assert svg_polygons(arcs).area == pytest.approx(svg_polygons(plain).area, rel=5e-4)
+    assert svg_polygons(arcs).symmetric_difference(svg_polygons(plain)).area < 0.012 * svg_polygons(plain).length
+    assert count_raster(raster(arcs, 6)) == count_raster(raster(plain, 6))
+
+
 def test_nothing_to_cut_is_refused_not_written() -> None:
     for write in (WORKSHOP.svg, WORKSHOP.hpgl):
         with pytest.raises(CommandRefused, match="nothing to cut"):

@@ -1,5 +1,8 @@
 """Offsets: at the distance, from few smooth curves, with arcs round corners, shared by equal forms."""
 
+import random
+import string
+
 import numpy as np
 import pytest
 import shapely
@@ -14,10 +17,12 @@ from jigger.core.geometry.offset import grow
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import Region, union
 from jigger.core.joinery import shapes
+from jigger.core.lettering.lettercase import TEXT_FONTS
 from tests.core.geometry.outlined import apart, check_whole, dense, extremes, kinks, sizes
 from tests.core.geometry.test_outline import NAMED, cubic_face, letters, word
 from tests.zoo import ZOO, square
 
+CHARACTERS = string.ascii_letters + string.digits + "&@!?"
 SCRIPTS = ("pacifico", "great-vibes")
 
 
@@ -57,6 +62,26 @@ def test_outlines_of_scripts_need_few_nodes() -> None:
 def test_smooth_extremes_carry_a_node(font: str) -> None:
     at_nodes, inside = extremes(outlines(grow(word("Merrow", font), 3.0, 0.002)))
     assert at_nodes >= 8 and at_nodes >= 0.98 * (at_nodes + inside)
+
+
+def test_any_pair_of_any_font_welds_and_grows() -> None:
+    """Three hundred outlines of seeded pairs; all of them in `bench curves`."""
+    dice = random.Random(1107)
+    for _ in range(150):
+        font, (one, two) = dice.choice(TEXT_FONTS), dice.sample(CHARACTERS, 2)
+        a, b = (word(letter, font) for letter in (one, two))
+        if a.is_empty or b.is_empty:
+            continue
+        welded = union((a, b.moved(round(a.bounds[2] - b.bounds[0] - 4.0, 4), 0.0)))
+        for region in (welded, grow(welded, 3.0, 0.002)):
+            found = outlines(region)
+            rings = found.flattened(0.001)
+            assert all(shapely.Polygon(ring).is_valid for ring in rings), (font, one, two)
+            shoelace = sum(
+                shapely.Polygon(ring).area * (-1 if hole else 1) for ring, hole in zip(rings, found.hole, strict=True)
+            )
+            assert shoelace == pytest.approx(region.area, rel=5e-4), (font, one, two)
+            assert found.deviation <= TOLERANCE and found.chorded == 0, (font, one, two)
 
 
 def test_corners_become_arcs_and_straight_edges_stay_lines() -> None:

@@ -6,7 +6,7 @@
   document.addEventListener("htmx:before:request", (event) => {
     const { request } = event.detail.ctx;
     const recipe = document.getElementById("recipe");
-    if (!recipe || !seq()) return;
+    if (!recipe || !seq() || typeof View === "undefined") return; // the page may ask before its view is there
     const own = {step: recipe.dataset.step, verb: recipe.dataset.verb, pixel: View.perPixel()};
     if (request.body instanceof URLSearchParams) {
       request.body.set("seen", seq());
