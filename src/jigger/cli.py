@@ -19,8 +19,10 @@ from typing import Any
 from jigger.core.checks.findings import Report
 from jigger.core.design.document import read_design, schema, write_design
 from jigger.core.design.model import Design
+from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 
@@ -55,6 +57,9 @@ def _parser() -> argparse.ArgumentParser:
     for command in (demo, serve):
         command.add_argument("--port", type=int, help="port to serve on")
         command.add_argument("--data", type=Path, help="the folder that holds everything")
+    add("fonts", _fonts, "list the fonts that ship, with what is measured of them").add_argument(
+        "--json", action="store_true"
+    )
     add("starters", _starters, "list the starters and their settings").add_argument("--json", action="store_true")
     new = add("new", _new, "make a design from a starter")
     new.add_argument("starter")
@@ -74,6 +79,27 @@ def _parser() -> argparse.ArgumentParser:
     plotter = add("plotter", _plotter, "run the simulated plotter by itself")
     plotter.add_argument("--haste", type=float, default=1.0)
     return parser
+
+
+def _fonts(options: argparse.Namespace) -> None:
+    facts = [font_facts(entry, LetterCase()) for entry in SHIPPED.values()]
+    if options.json:
+        print(json.dumps([_font(fact) for fact in facts], ensure_ascii=False, indent=1))
+        return
+    for fact in facts:
+        thin = f"strokes {fact.thin:.3f} em" if fact.thin else "no strokes measured"
+        print(f"{fact.entry.id:20} {fact.entry.family:20} {fact.entry.character:22} {thin}")
+
+
+def _font(fact: FontFacts) -> dict[str, Any]:
+    rounded = lambda value: None if value is None else round(value, 4)  # noqa: E731
+    return {
+        "id": fact.entry.id, "family": fact.entry.family, "character": fact.entry.character, "file": fact.file,
+        "licence": fact.licence, "glyphs": fact.glyphs,
+        "axes": [dict(zip(("tag", "least", "usual", "greatest"), axis, strict=True)) for axis in fact.axes],
+        "cap_height_em": rounded(fact.cap_height), "x_height_em": rounded(fact.x_height),
+        "thin_stroke_em": rounded(fact.thin),
+    }  # fmt: skip
 
 
 def _starters(options: argparse.Namespace) -> None:

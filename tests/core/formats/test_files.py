@@ -104,6 +104,16 @@ def test_the_hpgl_holds_the_same_contours(name: str) -> None:
 
 
 @pytest.mark.parametrize("name", DEMO)
+def test_cuts_begin_on_the_flat(name: str) -> None:
+    """No contour of the demo has only corners and short lines, so none begins at a corner."""
+    for ring in hpgl_polygons(WORKSHOP.hpgl(DEMO[name])):
+        points = np.array(ring.exterior.coords)
+        arriving, leaving = points[-1] - points[-2], points[1] - points[0]
+        turn = np.degrees(np.arctan2(np.cross(arriving, leaving), arriving @ leaving))
+        assert abs(turn) < 20, "a unit of rounding turns short steps by as much; a corner turns further"
+
+
+@pytest.mark.parametrize("name", DEMO)
 def test_inside_is_cut_before_outside(name: str) -> None:
     rings = hpgl_polygons(WORKSHOP.hpgl(DEMO[name]))
     for i, ring in enumerate(rings):

@@ -95,6 +95,13 @@ def test_corners_become_arcs_and_straight_edges_stay_lines() -> None:
     assert (inner.curves.kind == LINE).all() and inner.nodes == 4 and inner.corner.all()
 
 
+def test_shallow_corners_become_arcs_too() -> None:
+    angle = np.radians(15 + 30 * np.arange(12))
+    found = outlines(grow(Region.polygon("twelve", 30 * np.column_stack([np.cos(angle), np.sin(angle)])), 6.0, 0.002))
+    assert (found.curves.kind == LINE).sum() == 12 and (found.curves.kind == ARC).sum() >= 12
+    assert not (found.curves.kind == CUBIC).any()
+
+
 def test_a_ring_of_a_disc_is_concentric() -> None:
     found = outlines(grow(shapes.ring("ring", 60, 60, 8, 0.002), 3.0, 0.002))
     assert (found.curves.kind == ARC).all() and found.nodes == 8

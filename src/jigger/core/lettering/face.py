@@ -25,6 +25,16 @@ class ShapedGlyph:
     y: float
 
 
+@dataclass(frozen=True)
+class Axis:
+    """A variable font's axis: its tag and its least, usual and greatest value."""
+
+    tag: str
+    least: float
+    usual: float
+    greatest: float
+
+
 class Face:
     """A font by its bytes. `hash` names the bytes in cache keys; `name` is for people."""
 
@@ -37,13 +47,45 @@ class Face:
     @cached_property
     def cap_height(self) -> float:
         """Height of a flat capital, font units, measured on H; fonts without capitals use 0.7 em."""
-        for letter in "HIEX":
+        return self._top_of("HIEX") or 0.7 * self.units_per_em
+
+    @cached_property
+    def x_height(self) -> float | None:
+        """Height of a flat small letter, font units, measured on x; None in fonts without small letters."""
+        return self._top_of("xvz")
+
+    def _top_of(self, letters: str) -> float | None:
+        for letter in letters:
             glyph = self._font.get_nominal_glyph(ord(letter))
             if glyph:
                 outline = self.glyph(glyph, self.units_per_em / 200_000)
                 if not outline.is_empty:
                     return outline.top
-        return 0.7 * self.units_per_em
+        return None
+
+    @property
+    def glyph_count(self) -> int:
+        return int(self._font.face.glyph_count)
+
+    @property
+    def axes(self) -> list[Axis]:
+        """What a variable font can vary; empty for others."""
+        return [Axis(a.tag, a.min_value, a.default_value, a.max_value) for a in self._font.face.axis_infos]
+
+    @property
+    def embedding(self) -> str:
+        """What the font's own embedding rights (OS/2 fsType, OpenType 1.9) say, in plain words."""
+        table = self._font.face.reference_table("OS/2")
+        data = bytes(table.data) if table else b""
+        rights = int.from_bytes(data[8:10], "big") if len(data) >= 10 else 0
+        if rights & 0x0002:
+            return "may not be embedded without leave"
+        if rights & 0x0004:
+            return "may be embedded to view and print"
+        return "may be embedded and edited" if rights & 0x0008 else "may be embedded freely"
+
+    def has(self, character: str) -> bool:
+        return bool(self._font.get_nominal_glyph(ord(character)))
 
     def shape(self, text: str, joined: bool = True) -> tuple[list[ShapedGlyph], list[float], float]:
         """Shape one line: glyphs in visual order with pen positions, their advances, the whole advance.

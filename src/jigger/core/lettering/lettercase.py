@@ -57,6 +57,16 @@ SHIPPED: dict[str, FontEntry] = {
 TEXT_FONTS = tuple(entry.id for entry in SHIPPED.values() if entry.letters)
 
 
+def licence_text(font: str) -> str:
+    """The licence a shipped font comes with, as its makers wrote it."""
+    return (FOLDER / f"{font}.LICENSE.txt").read_text(encoding="utf-8")
+
+
+def licence_name(font: str) -> str:
+    known = "SIL Open Font License"
+    return f"{known} 1.1" if known.lower() in licence_text(font).lower() else "see its licence"
+
+
 class Fonts(Protocol):
     """Where a build gets its faces; raises UnknownChoice for a font that is not there."""
 

@@ -1,0 +1,95 @@
+"""How wide strips of material are: the discs that just fit between two edges.
+
+For points along the boundary the largest disc inside that touches there is found by shrinking it to the nearest
+other boundary point until none lies in it (Ma, Bae, Choi, 3D medial axis point approximation, 2012, in the plane).
+Where it touches on nearly opposite sides its diameter is the width of a strip; where the sides lean together it
+sits in a corner and says nothing.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.edges import Boundary
+from jigger.core.geometry.region import Region
+
+OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc are a corner's
+ROUNDS = 30
+
+
+@dataclass(frozen=True, eq=False)
+class Widths:
+    """Along the boundary: disc diameters (n,), mm, NaN where no strip is; centres (n, 2); the places (n, 2) sampled,
+    their rings (n,), and the sample each disc touches on its other side (n,).
+    """
+
+    diameter: Floats
+    centre: Floats
+    place: Floats
+    ring: Ints
+    touched: Ints
+
+
+def widths(region: Region, spacing: float) -> Widths:
+    """Strip widths at points about `spacing` mm apart along the whole boundary; they are right to spacing² / width."""
+    place, normal, ring = _samples(Boundary.of(region), spacing)
+    if not len(place):
+        return Widths(np.empty(0), np.empty((0, 2)), place, ring, np.empty(0, int))
+    tree = cKDTree(place)
+    left, bottom, right, top = region.bounds or (0.0, 0.0, 1.0, 1.0)
+    radius = np.full(len(place), (right - left) + (top - bottom))
+    touched = np.arange(len(place))
+    active = np.arange(len(place))
+    for _ in range(ROUNDS):
+        centre = place[active] + normal[active] * radius[active, None]
+        away, nearest = tree.query(centre)
+        to = place[nearest] - place[active]
+        across = 2 * (to * normal[active]).sum(axis=1)
+        smaller = (away < radius[active] - 1e-7) & (across > 1e-12)
+        fitted = (to**2).sum(axis=1) / np.where(smaller, across, 1.0)
+        shrunk = smaller & (fitted < radius[active] - 1e-9)
+        radius[active[shrunk]], touched[active[shrunk]] = fitted[shrunk], nearest[shrunk]
+        active = active[shrunk]
+        if not len(active):
+            break
+    centre = place + normal * radius[:, None]
+    a, b = place - centre, place[touched] - centre
+    cosine = (a * b).sum(axis=1) / np.maximum(radius**2, 1e-18)
+    strip = (cosine < OPPOSITE) & (touched != np.arange(len(place)))
+    return Widths(np.where(strip, 2 * radius, np.nan), centre, place, ring, touched)
+
+
+def thin_strokes(region: Region, spacing: float, share: float = 0.05) -> float | None:
+    """The width, mm, that strips along a `share` of the boundary's strips stay under; None where there is no strip.
+
+    The thinnest of all would be the last point of a tip that runs out.
+    """
+    diameter = widths(region, spacing).diameter
+    diameter = diameter[~np.isnan(diameter)]
+    return float(np.quantile(diameter, share)) if len(diameter) else None
+
+
+def _samples(boundary: Boundary, spacing: float) -> tuple[Floats, Floats, Ints]:
+    """Points along all rings with the unit normal into the material, fanned at corners that reach into it."""
+    a, b = boundary.points, boundary.points[boundary.following]
+    along = b - a
+    length = np.hypot(along[:, 0], along[:, 1])
+    steps = np.maximum(1, np.round(length / spacing)).astype(int)
+    edge = np.repeat(np.arange(len(a)), steps)
+    share = (np.arange(len(edge)) - np.repeat(np.cumsum(steps) - steps, steps) + 0.5) / steps[edge]
+    unit = along / np.maximum(length, 1e-12)[:, None]
+    inward = np.column_stack([-unit[:, 1], unit[:, 0]])
+    before = np.empty_like(boundary.following)
+    before[boundary.following] = np.arange(len(a))
+    turn = unit[before, 0] * unit[:, 1] - unit[before, 1] * unit[:, 0]
+    reflex = np.flatnonzero(turn < -np.sin(np.radians(10.0)))
+    fans = [inward[before[reflex]] * (1 - s) + inward[reflex] * s for s in (0.0, 0.25, 0.5, 0.75, 1.0)]
+    fan = np.concatenate(fans)
+    fan /= np.maximum(np.hypot(fan[:, 0], fan[:, 1]), 1e-12)[:, None]
+    place = np.concatenate([a[edge] + along[edge] * share[:, None], np.tile(a[reflex], (len(fans), 1))])
+    normal = np.concatenate([inward[edge], fan])
+    order = np.argsort(np.concatenate([edge + share, np.tile(reflex, len(fans))]), kind="stable")
+    ring = boundary.ring[np.concatenate([edge, np.tile(reflex, len(fans))])]
+    return place[order], normal[order], ring[order]

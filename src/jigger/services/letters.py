@@ -1,0 +1,49 @@
+"""The letter case as a person asks for it: specimens of their words, filtered."""
+
+from dataclasses import dataclass
+
+from jigger.core.design.model import Lettering, Line
+from jigger.core.design.specimens import Specimen, specimen
+from jigger.core.errors import CommandRefused
+from jigger.core.lettering.lettercase import SHIPPED, FontEntry
+from jigger.services.designs import Opened
+from jigger.services.workshop import Workshop
+
+LONGEST = 60  # characters of a specimen; more would be too small to see
+FINENESS = 1 / 400  # of the cap height: the tolerance of a specimen's curves
+KINDS = ("script", "slab", "sans", "serif", "rounded", "stencil", "blackletter", "pictures")
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is asked of the letter case: words at a cap height in mm, a search, a kind of letter."""
+
+    text: str
+    height: float
+    search: str = ""
+    kind: str = ""
+
+
+def specimens(workshop: Workshop, wanted: Wanted) -> list[Specimen]:
+    """One for every font that answers the search, in the order of the case."""
+    text = " ".join(wanted.text.split())[:LONGEST] or "Withy Lock"
+    return [
+        specimen(entry, text, wanted.height, workshop.fonts, workshop.cache, wanted.height * FINENESS)
+        for entry in SHIPPED.values()
+        if _answers(entry, wanted)
+    ]
+
+
+def line_of(opened: Opened, line: str) -> tuple[Lettering, Line]:
+    """The line a font is chosen for, with its part. Raises CommandRefused where it is gone."""
+    for part in opened.design.parts():
+        if isinstance(part, Lettering):
+            for candidate in part.lines:
+                if candidate.id == line:
+                    return part, candidate
+    raise CommandRefused("Font", "the line it was to be chosen for is no longer there")
+
+
+def _answers(entry: FontEntry, wanted: Wanted) -> bool:
+    words = f"{entry.family} {entry.character}".lower()
+    return all(word in words for word in wanted.search.lower().split()) and wanted.kind in words
