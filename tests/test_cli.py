@@ -128,3 +128,15 @@ def test_a_busy_port_is_said_and_nothing_started(tmp_path: Path, capsys: pytest.
 
 def test_the_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
     assert json.loads(run(capsys, "schema")[1])["title"] == "Design"
+
+
+def test_fonts_are_listed_with_what_is_measured(capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(capsys, "fonts", "--json")
+    fonts = {font["id"]: font for font in json.loads(out)}
+    assert code == 0 and len(fonts) == 26
+    assert set(fonts["anton"]) == {
+        "id", "family", "character", "file", "licence", "glyphs", "axes", "cap_height_em", "x_height_em", "thin_stroke_em",
+    }  # fmt: skip
+    assert [axis["tag"] for axis in fonts["inter"]["axes"]] == ["opsz", "wght"] and fonts["anton"]["axes"] == []
+    assert fonts["sacramento"]["thin_stroke_em"] < fonts["anton"]["thin_stroke_em"]
+    assert "Pacifico" in run(capsys, "fonts")[1]

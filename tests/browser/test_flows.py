@@ -302,6 +302,26 @@ def test_an_offline_plotter_is_said_and_the_job_sent_again(bench: Bench) -> None
     expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
 
 
+def test_a_font_is_chosen_by_its_own_words_in_the_letter_case(bench: Bench) -> None:
+    identity = plate(bench)
+    page = bench.page
+    bench.choose("BOAT")
+    page.get_by_role("link", name="see them all").click()
+    expect(page.locator(".specimen")).to_have_count(26)
+    expect(page.locator(".specimen.now b")).to_have_text("Alfa Slab One")
+    page.locator(".kinds").get_by_text("script", exact=True).click()
+    expect(page.locator(".specimen")).to_have_count(9)
+    page.get_by_label("Search").fill("brush")
+    expect(page.locator(".specimen")).to_have_count(2)
+    page.locator("#specimen-leckerli-one button").click()
+    page.wait_for_url("**step=*")
+    bench.shows(2)
+    assert design_of(bench, identity).layers[0].parts[1].lines[0].font == "leckerli-one"
+    page.locator("#undo").click()
+    bench.shows(3)
+    assert design_of(bench, identity).layers[0].parts[1].lines[0].font == "alfa-slab-one"
+
+
 def test_nodes_are_shown_where_they_are_asked_for_and_follow_an_edit(bench: Bench) -> None:
     plate(bench)
     page = bench.page

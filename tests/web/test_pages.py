@@ -8,16 +8,9 @@ from fastapi.testclient import TestClient
 from jigger.core.design.model import Lettering, Shape
 from jigger.core.errors import CommandRefused
 from jigger.services.designs import Opened
-from jigger.services.settings import Settings
-from jigger.web.app import create_app
 from jigger.web.forms import read_command, read_seen
 
 HX = {"hx-request": "true"}
-
-
-@pytest.fixture
-def client(settings_for: Settings) -> TestClient:
-    return TestClient(create_app(settings_for))
 
 
 @pytest.fixture

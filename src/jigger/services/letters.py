@@ -2,15 +2,16 @@
 
 from dataclasses import dataclass
 
-from jigger.core.design.model import Lettering, Line
+from jigger.core.design.model import LARGEST, Lettering, Line
 from jigger.core.design.specimens import Specimen, specimen
-from jigger.core.errors import CommandRefused
+from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.lettering.lettercase import SHIPPED, FontEntry
 from jigger.services.designs import Opened
 from jigger.services.workshop import Workshop
 
 LONGEST = 60  # characters of a specimen; more would be too small to see
 FINENESS = 1 / 400  # of the cap height: the tolerance of a specimen's curves
+SMALLEST = 1.0  # mm of a capital that is cut
 KINDS = ("script", "slab", "sans", "serif", "rounded", "stencil", "blackletter", "pictures")
 
 
@@ -25,7 +26,9 @@ class Wanted:
 
 
 def specimens(workshop: Workshop, wanted: Wanted) -> list[Specimen]:
-    """One for every font that answers the search, in the order of the case."""
+    """One for every font that answers the search, in the order of the case. Raises BadLength."""
+    if not SMALLEST <= wanted.height <= LARGEST:
+        raise BadLength(f"{wanted.height:g} mm", f"capitals are from {SMALLEST:g} mm to {LARGEST / 1000:g} m high")
     text = " ".join(wanted.text.split())[:LONGEST] or "Withy Lock"
     return [
         specimen(entry, text, wanted.height, workshop.fonts, workshop.cache, wanted.height * FINENESS)
