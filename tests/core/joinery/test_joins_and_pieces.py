@@ -1,5 +1,6 @@
 import pytest
 
+from jigger.core.cache import Cache
 from jigger.core.geometry.region import difference, union
 from jigger.core.joinery import shapes
 from jigger.core.joinery.joins import knock_out, weld
@@ -21,7 +22,7 @@ def test_weld_holds_both_and_adds_nothing(a: str, b: str) -> None:
 @pytest.mark.parametrize("gap", [0.0, 1.5])
 def test_knock_out_leaves_a_gap_of_its_width(a: str, b: str, gap: float) -> None:
     built, part = ZOO[a], ZOO[b].moved(4.3, 1.9)
-    left = knock_out(built, part, gap, 0.002)
+    left = knock_out(built, part, gap, 0.002, Cache())
     assert difference(left, built).area < 0.1
     if not left.is_empty and not part.is_empty:
         assert left.geometry.distance(part.geometry) >= gap - 0.003
@@ -30,8 +31,8 @@ def test_knock_out_leaves_a_gap_of_its_width(a: str, b: str, gap: float) -> None
 def test_order_matters_to_a_knock_out_and_not_to_a_weld() -> None:
     a, b = square(0, 0, 10), square(5, 5, 10)
     assert weld(a, b).area == weld(b, a).area == pytest.approx(175)
-    assert weld(knock_out(a, b, 0, 0.01), b).area == pytest.approx(175)
-    assert knock_out(weld(a, b), b, 0, 0.01).area == pytest.approx(75)
+    assert weld(knock_out(a, b, 0, 0.01, Cache()), b).area == pytest.approx(175)
+    assert knock_out(weld(a, b), b, 0, 0.01, Cache()).area == pytest.approx(75)
 
 
 @pytest.mark.parametrize(

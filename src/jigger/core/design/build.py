@@ -222,7 +222,7 @@ def _fold(stage: _Stage) -> _Stage:
         if part.join.kind == "weld":
             built = joins.weld(built, region)
         else:
-            built = joins.knock_out(built, region, part.join.gap, stage.tolerance)
+            built = joins.knock_out(built, region, part.join.gap, stage.tolerance, stage.cache)
         if built.is_empty and not before.is_empty:
             emptied.append(part.id)
     return replace(stage, folded=built, emptied=tuple(emptied))

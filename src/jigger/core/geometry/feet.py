@@ -10,6 +10,7 @@ from scipy.spatial import cKDTree
 
 from jigger.core.geometry.curves import Floats, Ints
 from jigger.core.geometry.outline import Outlines
+from jigger.core.geometry.rings import neighbours, turn
 
 SAMPLED_OFF = 0.002  # mm of a foot's distance that the spacing of samples may hide
 ROUND = np.radians(1.0)  # corners of the source that turn by less are passed over smoothly
@@ -44,11 +45,7 @@ class Source:
         self.curves, self.distance = outline.curves, distance
         n = len(self.curves)
         every = np.arange(n)
-        self.ahead = np.append(every[1:], 0)
-        last = np.flatnonzero(np.append(np.diff(outline.ring) != 0, True))
-        self.ahead[last] = np.searchsorted(outline.ring, outline.ring[last])
-        self.before = np.empty(n, int)
-        self.before[self.ahead] = every
+        self.ahead, self.before = neighbours(outline.ring)
         a = self.curves.heading(self.before, np.ones(n))
         b = self.curves.heading(every, np.zeros(n))
         turned = turn(a, b)
@@ -88,8 +85,3 @@ class Source:
         turned = np.column_stack([-out[:, 1], out[:, 0]])
         heading[corner] = (turned / np.maximum(np.hypot(*turned.T), 1e-12)[:, None])[corner]
         return Feet(segment, t, place, heading, corner)
-
-
-def turn(a: Floats, b: Floats) -> Floats:
-    """The signed angles from unit headings a to b, radians."""
-    return np.asarray(np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], (a * b).sum(axis=1)))

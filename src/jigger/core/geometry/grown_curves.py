@@ -13,9 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints
-from jigger.core.geometry.feet import Feet, Source, turn
+from jigger.core.geometry.feet import Feet, Source
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.outline import Outlines
+from jigger.core.geometry.rings import neighbours, turn
 from jigger.core.geometry.tidy import SHORT
 
 FIT = 0.008  # mm between the grown edge and its cubics; the fitted points are exact, so it stays within 0.01
@@ -55,11 +56,8 @@ class _Vertices:
 
 def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
     distance, points = source.distance, np.concatenate(rings)
-    sizes = np.array([len(ring) for ring in rings])
-    ahead = np.arange(len(points)) + 1
-    ahead[np.cumsum(sizes) - 1] = np.cumsum(sizes) - sizes
-    before = np.empty_like(ahead)
-    before[ahead] = np.arange(len(points))
+    ring = np.repeat(np.arange(len(rings)), [len(chords) for chords in rings])
+    ahead, before = neighbours(ring)
 
     middle = source.feet((points + points[ahead]) / 2)
     after = source.slid(points, middle.segment, middle.t)
@@ -80,7 +78,6 @@ def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
     true[~corner] = after.at(distance)[~corner]
     near = np.hypot(*(true - points).T) < MOVED * abs(distance)
     nodes = np.where(near[:, None], true, points)
-    ring = np.repeat(np.arange(len(sizes)), sizes)
     return _Vertices(ring, ahead, before, nodes, corner, middle, until, after)
 
 

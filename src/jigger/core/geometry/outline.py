@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.region import Region
+from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans, spans_of
 from jigger.core.geometry.tidy import tidied
 
@@ -198,21 +199,12 @@ def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:
     return np.asarray(turns(curves, ring) > SMOOTH)
 
 
-def turns(curves: Curves, ring: Ints) -> Floats:
-    """The angle in radians by which the path turns at the start of each segment."""
-    every = np.arange(len(curves))
-    before = _preceding(ring)
-    a = curves.heading(before, np.ones(len(every)))
-    b = curves.heading(every, np.zeros(len(every)))
-    return np.abs(np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], (a * b).sum(axis=1)))
-
-
 def _begun_on_the_flat(curves: Curves, ring: Ints) -> tuple[Curves, Ints]:
     """Each outline begun at the smooth node with the straightest surroundings; at a corner only where all are."""
     if not len(curves):
         return curves, ring
     every = np.arange(len(curves))
-    before = _preceding(ring)
+    _, before = neighbours(ring)
     length = np.hypot(*(curves.ends - curves.starts).T)
     flat = length / (1 + np.where(curves.kind == LINE, 0.0, 20 * curves.bend / np.maximum(length, 1e-9)))
     score = np.maximum(flat, flat[before]) + np.where(turns(curves, ring) > SMOOTH, 0.0, 1e6)
@@ -221,11 +213,3 @@ def _begun_on_the_flat(curves: Curves, ring: Ints) -> tuple[Curves, Ints]:
     firsts = np.searchsorted(ring, ring[last])
     order = np.concatenate([np.r_[best[b] : b + 1, a : best[b]] for a, b in zip(firsts, last, strict=True)])
     return curves[order], ring
-
-
-def _preceding(ring: Ints) -> Ints:
-    before = np.arange(-1, len(ring) - 1)
-    if len(ring):
-        first = np.flatnonzero(np.append(True, ring[1:] != ring[:-1]))
-        before[first] = np.searchsorted(ring, ring[first], "right") - 1
-    return before

@@ -76,10 +76,6 @@ class Region:
         """The closed rings of the enclosed openings."""
         return [shapely.get_coordinates(hole) for part in self.geometry.geoms for hole in part.interiors]
 
-    @cached_property
-    def node_count(self) -> int:
-        return int(sum(len(ring) - 1 for ring in self.rings()))
-
     def moved(self, dx: float, dy: float) -> Region:
         if dx == 0 and dy == 0:
             return self

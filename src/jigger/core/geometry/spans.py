@@ -12,6 +12,7 @@ from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.edges import Boundary, Sources, edge_sources
 from jigger.core.geometry.provenance import Trace
 from jigger.core.geometry.region import Region
+from jigger.core.geometry.rings import neighbours
 
 SAME_T = 1e-7  # of a curve's parameter: edges that meet there go on along one curve
 SAME_POINT = 1e-9  # mm: curves that end and begin there were joined in the source
@@ -50,7 +51,7 @@ class Spans:
     @property
     def following(self) -> Ints:
         """The next span of the same ring."""
-        return _following(self.ring)
+        return neighbours(self.ring)[0]
 
     @property
     def native(self) -> NDArray[np.bool_]:
@@ -179,11 +180,3 @@ def _met_on_curves(spans: Spans) -> Spans:
     t1[crossing[good]], t0[ahead[crossing[good]]] = s[good], t[good]
     node[ahead[crossing[good]]] = met[good]
     return replace(spans, t0=t0, t1=t1, node=node)
-
-
-def _following(ring: Ints) -> Ints:
-    ahead = np.arange(1, len(ring) + 1)
-    if len(ring):
-        last = np.flatnonzero(np.append(ring[1:] != ring[:-1], True))
-        ahead[last] = np.searchsorted(ring, ring[last])
-    return ahead

@@ -10,6 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans
 
 SHORT = 0.05  # mm: shorter pieces are kept only where the source has them
@@ -25,16 +26,13 @@ def tidied(spans: Spans) -> Spans:
     if not len(spans):
         return spans
     curves = spans.drawn()
-    before = _preceding_of(spans.following)
-    every = np.arange(len(spans))
-    a = curves.heading(before, np.ones(len(spans)))
-    b = curves.heading(every, np.zeros(len(spans)))
-    turn = np.abs(np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], (a * b).sum(axis=1)))
+    before = neighbours(spans.ring)[1]
+    turned = turns(curves, spans.ring)
     size = np.hypot(*np.diff(curves.controls, axis=1).T).sum(axis=0)
     short = np.flatnonzero((size < SHORT) & ~spans.native)
     line = curves.kind == LINE
-    level = np.flatnonzero(line & line[before] & (turn < GRAZE))
-    graze = np.flatnonzero((turn < GRAZE) & ~_source_node(spans, before))
+    level = np.flatnonzero(line & line[before] & (turned < GRAZE))
+    graze = np.flatnonzero((turned < GRAZE) & ~_source_node(spans, before))
     if not (len(short) or len(level) or len(graze)):
         return spans
     work = _Work(spans, size)
@@ -56,18 +54,12 @@ def _source_node(spans: Spans, before: Ints):
     return here & (spans.trace == spans.trace[before]) & ends & begins & (spans.number != spans.number[before])
 
 
-def _preceding_of(following: Ints) -> Ints:
-    before = np.empty_like(following)
-    before[following] = np.arange(len(following))
-    return before
-
-
 class _Work:
     """Spans as a ring of neighbours that can be taken out and changed."""
 
     def __init__(self, spans: Spans, size: Floats):
         self.spans, self.size = spans, size
-        self.next, self.back = spans.following.copy(), _preceding_of(spans.following)
+        self.next, self.back = neighbours(spans.ring)
         self.alive = np.ones(len(spans), bool)
         self.curve, self.trace, self.number = spans.curve.copy(), spans.trace.copy(), spans.number.copy()
         self.t0, self.t1 = spans.t0.copy(), spans.t1.copy()
