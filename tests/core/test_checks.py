@@ -43,6 +43,7 @@ def lost_bridge(design: Design) -> Design:
 
 FIRING = {
     "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
+    "joins-parted": ("warn", adjust(PLAIN, "words", tracking=120.0), adjust(PLATE, "words", tracking=120.0)),
     "unknown-font": ("stop", None, PLAIN),
     "empty-text": ("stop", typed(PLAIN, "  "), PLAIN),
     "would-fall-out": ("stop", adjust(PLATE, "layer", bridges__on=False), PLATE),
@@ -89,6 +90,14 @@ def test_a_fall_out_names_its_letter_its_place_and_its_size(workshop: Workshop) 
     finding = next(f for f in report.all_findings if "“O”" in f.message)
     loose = next(c for c in workshop.exact(PLATE).layers[0].counters if PLATE.letters()[c.owner] == "O")
     assert loose.region.contains_point(*finding.at) and finding.measured == pytest.approx(loose.region.area, rel=1e-3)
+
+
+def test_a_missing_letter_names_fonts_that_have_it(workshop: Workshop) -> None:
+    def said(text: str) -> str:
+        return next(f.message for f in workshop.report(typed(PLAIN, text)).all_findings if f.code == "missing-glyph")
+
+    assert said("Mer⚓").endswith("Noto Emoji would have it")
+    assert said("Mer\U00013000").endswith("no font of the letter case has it")
 
 
 def test_a_design_without_layers_has_nothing_to_cut(workshop: Workshop) -> None:

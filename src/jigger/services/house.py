@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
+from jigger.core.design.specimens import thin_in
+from jigger.core.lettering.lettercase import SHIPPED
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.settings import Settings, address
@@ -25,7 +27,10 @@ WARMED = 12  # of the newest designs; one pass of a keystroke each
 
 
 def warm(house: House) -> None:
-    """Build the newest designs before a person opens them, and rehearse a keystroke; nothing is kept on disk."""
+    """Build the newest designs before a person opens them, rehearse a keystroke, measure the fonts' strokes.
+
+    Nothing is kept on disk.
+    """
     for listed in house.designs.listed()[:WARMED]:
         design = house.designs.open(listed.id).design
         house.workshop.exact(design)
@@ -35,6 +40,8 @@ def warm(house: House) -> None:
                 typed = SetText(part=part.id, line=line.id, text=line.text + "B").apply(design)
                 for pixel in (0.0, *COARSER):
                     house.workshop.display(typed, 4 * pixel)
+    for font in SHIPPED:
+        thin_in(house.workshop.fonts.face(font))
 
 
 def open_house(settings: Settings) -> House:

@@ -8,6 +8,7 @@ from jigger.core.design.model import Design, Layer, SheetPart
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, difference
 from jigger.core.joinery.pieces import Piece
+from jigger.core.lettering.lettercase import fonts_with
 
 
 def check(design: Design, built: Built) -> Report:
@@ -63,8 +64,14 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         if result.missing:
             first = result.missing[0]
             names = ", ".join(sorted({missing.described for missing in result.missing}))
-            message = f"{first.font} has no {names}; the rest of “{part.title}” is set"
+            others = fonts_with("".join(missing.character for missing in result.missing))[:3]
+            instead = f"{' and '.join(others)} would have it" if others else "no font of the letter case has it"
+            message = f"{first.font} has no {names}; the rest of “{part.title}” is set. {instead}"
             yield Finding("missing-glyph", "stop", at, message, float(len(result.missing)), 0.0, part.id)
+        if result.parted:
+            more = "one piece" if result.parted == 1 else f"{result.parted} pieces"
+            message = f"tracking parts letters that join in “{part.title}”: {more} more than without"
+            yield Finding("joins-parted", "warn", at, message, float(result.parted), 0.0, part.id)
     for identity in built.emptied:
         message = f"nothing is left after “{titles[identity]}” was knocked out; make its gap or its size smaller"
         yield Finding("nothing-left", "stop", (0.0, 0.0), message, part=identity)

@@ -39,6 +39,7 @@ class _Local:
     body: Box
     text: SetText | None = None
     problems: tuple[Problem, ...] = ()
+    parted: int = 0
 
 
 def display_tolerance(pixel: float) -> float:
@@ -70,6 +71,7 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) 
             (local.body[0] + dx, local.body[1] + dy, local.body[2] + dx, local.body[3] + dy),
             local.text.missing if local.text else (),
             local.problems,
+            local.parted,
         )
     layers = tuple(_layer(layer, placed, keys, cache, tolerance) for layer in design.layers if not layer.hidden)
     return Built(tolerance, placed, layers, _surface(design.surface, tolerance))
@@ -102,12 +104,17 @@ def _lettering(part: Lettering, fonts: Fonts, cache: Cache, tol: float) -> _Loca
         tuple((spec.text, spec.letters, spec.face.hash, spec.height) for spec in specs),
     )  # fmt: skip
 
-    def make() -> tuple[Region, SetText]:
+    def make() -> tuple[Region, SetText, int]:
         text = set_lines(specs, part.align, part.tracking, part.line_spacing, tol)
-        return union(letter.region for letter in text.letters), text
+        region = union(letter.region for letter in text.letters)
+        if not part.tracking or tol > EXACT:
+            return region, text, 0
+        plain = set_lines(specs, part.align, 0.0, part.line_spacing, tol)
+        together = union(letter.region for letter in plain.letters)
+        return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms))
 
-    region, text = cache.get(key, make)
-    return _Local(key, region, text.body, text, tuple(problems))
+    region, text, parted = cache.get(key, make)
+    return _Local(key, region, text.body, text, tuple(problems), parted)
 
 
 def _shape(part: Shape, placed: dict[str, BuiltPart], cache: Cache, tol: float) -> _Local:

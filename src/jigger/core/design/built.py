@@ -20,13 +20,17 @@ class Problem:
 
 @dataclass(frozen=True)
 class BuiltPart:
-    """A part in place. `body`: (left, bottom, right, top) of its letters' body, or of its ink; mm."""
+    """A part in place. `body`: (left, bottom, right, top) of its letters' body, or of its ink; mm.
+
+    `parted`: pieces more than its letters would come to without tracking; known of exact builds only.
+    """
 
     id: str
     region: Region
     body: tuple[float, float, float, float]
     missing: tuple[MissingGlyph, ...] = ()
     problems: tuple[Problem, ...] = ()
+    parted: int = 0
 
 
 @dataclass(frozen=True)

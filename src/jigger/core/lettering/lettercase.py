@@ -91,6 +91,11 @@ def font_id(name: str) -> str:
     raise UnknownChoice("font", name, SHIPPED)
 
 
+def fonts_with(characters: str) -> list[str]:
+    """Families of the shipped fonts that have all of some characters, in the order of the case."""
+    return [x.family for x in SHIPPED.values() if all(_shipped_face(x.id).has(c) for c in characters)]
+
+
 @cache
 def _shipped_face(font: str) -> Face:
     data = (FOLDER / f"{font}.ttf").read_bytes()
