@@ -10,7 +10,7 @@ from jigger.core.design.build import DISPLAY, EXACT, build
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Design, Lettering
 from jigger.core.lettering.lettercase import LetterCase
-from jigger.core.lettering.setting import LineSpec, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, set_lines
 from jigger.services.demo import demo_designs
 
 CASE = LetterCase()
@@ -49,6 +49,8 @@ def raw_union(design: Design):
     for part in design.parts():
         if isinstance(part, Lettering):
             specs = [LineSpec(x.text, tuple(x.ids), CASE.face(x.font), x.height) for x in part.lines]
-            text = set_lines(specs, part.align, part.tracking, part.line_spacing, EXACT)
+            text = set_lines(
+                specs, part.align, Between(part.tracking, part.spacing, part.gap), part.line_spacing, EXACT
+            )
             areas += [letter.region.geometry for letter in text.letters]
     return lambda: shapely.union_all(areas)

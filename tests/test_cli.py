@@ -67,7 +67,7 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     assert "not ready" in run(capsys, "check", str(plate))[1]
 
 
-@pytest.mark.parametrize("text", ["{", "[]", '{"jigger": 7}', '{"jigger": 1, "name": "x", "zap": 2}'])
+@pytest.mark.parametrize("text", ["{", "[]", '{"jigger": 7}', '{"jigger": 2, "name": "x", "zap": 2}'])
 def test_a_refused_document_exits_with_2_and_a_reason(
     tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str
 ) -> None:

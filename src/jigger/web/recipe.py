@@ -135,13 +135,16 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
     return f"{len(built.bridges)} {noun} on {names}; equal letters share."
 
 
+MEASURES = {"capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
+
+
 def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:
     if isinstance(part, Lettering):
         line = part.lines[0]
         entry = SHIPPED.get(line.font)
         size = show_length(line.height, unit, 1)
         lines = f" · {len(part.lines)} lines" if len(part.lines) > 1 else ""
-        return f"{entry.character.capitalize() if entry else line.font} · {size} {unit} capitals{lines}"
+        return f"{entry.character.capitalize() if entry else line.font} · {size} {unit} {MEASURES[line.size]}{lines}"
     if part.around:
         return f"{part.form.capitalize()} · grows with its words"
     size = f"{show_length(part.width, unit, 1)} × {show_length(part.height, unit, 1)} {unit}"

@@ -7,7 +7,7 @@ import pytest
 
 from jigger.core.design import document
 from jigger.core.design.document import from_data, read_design, schema, write_design
-from jigger.core.design.model import Design
+from jigger.core.design.model import VERSION, Design
 from jigger.core.design.starters import starter
 from jigger.core.errors import DesignRefused, NewerVersion, ReferenceLoop
 from jigger.services.workshop import Workshop
@@ -29,7 +29,7 @@ def test_writing_and_reading_gives_the_same_design_and_bytes() -> None:
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda d: d.update(jigger=2), "newer Jigger"),
+        (lambda d: d.update(jigger=99), "newer Jigger"),
         (lambda d: d.update(jigger="one"), "version"),
         (lambda d: d.pop("jigger"), "not a Jigger design"),
         (lambda d: d.update(zap=1), "zap: this field is not known"),
@@ -89,14 +89,14 @@ def test_what_is_no_design_at_all_is_refused(text: str | bytes) -> None:
 def test_a_newer_version_says_which() -> None:
     with pytest.raises(NewerVersion) as refused:
         from_data({"jigger": 9})
-    assert (refused.value.found, refused.value.known) == (9, 1)
+    assert (refused.value.found, refused.value.known) == (9, VERSION)
 
 
 def test_an_older_design_is_taken_up_step_by_step(monkeypatch: pytest.MonkeyPatch) -> None:
     """The next version, played: what a step changes is there, and the design still reads."""
-    monkeypatch.setattr(document, "VERSION", 2)
-    monkeypatch.setitem(document.UPGRADES, 1, lambda data: {**data, "name": data["name"] + " taken up"})
-    assert from_data(plate()).name == "Heron taken up"
+    monkeypatch.setitem(document.UPGRADES, 1, lambda data: {**data, "jigger": 2, "name": data["name"] + " taken up"})
+    assert from_data({**plate(), "jigger": 1}).name == "Heron taken up"
+    assert from_data(plate()).name == "Heron", "a present one is left as it is"
 
 
 def test_letters_without_ids_get_lasting_ones() -> None:

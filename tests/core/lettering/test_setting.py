@@ -14,7 +14,7 @@ from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.region import union
 from jigger.core.lettering.lettercase import FOLDER, SHIPPED, TEXT_FONTS, LetterCase, font_id
 from jigger.core.lettering.letters import match_letters, split_letters
-from jigger.core.lettering.setting import LineSpec, SetText, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, SetText, set_lines
 
 CASE = LetterCase()
 
@@ -24,7 +24,7 @@ def spec(text: str, font: str, height: float = 50.0) -> LineSpec:
 
 
 def setting(text: str, font: str, height: float = 50.0, tracking: float = 0.0) -> SetText:
-    return set_lines([spec(text, font, height)], "left", tracking, 1.5, 0.002)
+    return set_lines([spec(text, font, height)], "left", Between(tracking), 1.5, 0.002)
 
 
 def test_every_font_is_the_file_its_record_names() -> None:
@@ -94,7 +94,7 @@ def test_joined_script_overlaps_into_one_piece_and_tracking_parts_it() -> None:
 
 @pytest.mark.parametrize(("align", "left"), [("left", 0.0), ("centre", 0.5), ("right", 1.0)])
 def test_lines_are_aligned_on_their_advance(align: str, left: float) -> None:
-    text = set_lines([spec("HHHHHHHH", "jost"), spec("H", "jost")], align, 0, 2.0, 0.01)  # type: ignore[arg-type]
+    text = set_lines([spec("HHHHHHHH", "jost"), spec("H", "jost")], align, Between(), 2.0, 0.01)  # type: ignore[arg-type]
     first, last = text.letters[0].region.bounds, text.letters[-1].region.bounds
     one = CASE.face("jost").shape("H")[2] * 50 / CASE.face("jost").cap_height
     assert last[0] - first[0] == pytest.approx(left * 7 * one, abs=0.1)

@@ -72,6 +72,11 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
             more = "one piece" if result.parted == 1 else f"{result.parted} pieces"
             message = f"tracking parts letters that join in “{part.title}”: {more} more than without"
             yield Finding("joins-parted", "warn", at, message, float(result.parted), 0.0, part.id)
+        if result.apart:
+            letters = design.letters()
+            pairs = ", ".join(f"“{letters.get(a, '?')}{letters.get(b, '?')}”" for a, b in result.apart[:4])
+            message = f"{pairs} in “{part.title}” cannot touch: one is above the other"
+            yield Finding("cannot-touch", "warn", at, message, float(len(result.apart)), 0.0, part.id)
     for identity in built.emptied:
         message = f"nothing is left after “{titles[identity]}” was knocked out; make its gap or its size smaller"
         yield Finding("nothing-left", "stop", (0.0, 0.0), message, part=identity)

@@ -18,7 +18,7 @@ from jigger.core.joinery import joins, shapes
 from jigger.core.joinery.bridging import BridgeRules, Held, hold
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.lettering.setting import LineSpec, SetText, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, SetText, set_lines
 from jigger.core.materials.presets import Material, material
 
 ENGINE = 2  # raised when the same inputs would give another area
@@ -72,6 +72,7 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) 
             local.text.missing if local.text else (),
             local.problems,
             local.parted,
+            _apart(part, local),
         )
     layers = tuple(_layer(layer, placed, keys, cache, tolerance) for layer in design.layers if not layer.hidden)
     return Built(tolerance, placed, layers, _surface(design.surface, tolerance))
@@ -91,7 +92,7 @@ def _lettering(part: Lettering, fonts: Fonts, cache: Cache, tol: float) -> _Loca
     specs = []
     for line in part.lines:
         try:
-            specs.append(LineSpec(line.text, tuple(line.ids), fonts.face(line.font), line.height))
+            specs.append(LineSpec(line.text, tuple(line.ids), fonts.face(line.font), line.height, line.size))
         except UnknownChoice as error:
             message = f"“{part.title}” asks for the font “{error.name}”, which is not in the letter case"
             problems.append(Problem("unknown-font", part.id, message))
@@ -99,22 +100,28 @@ def _lettering(part: Lettering, fonts: Fonts, cache: Cache, tol: float) -> _Loca
         problems.append(Problem("empty-text", part.id, "a lettering part has no letters; type some or remove it"))
     if problems:
         return _Local(("nothing",), EMPTY, (0.0, 0.0, 0.0, 0.0), None, tuple(problems))
+    between = Between(part.tracking, part.spacing, part.gap)
     key = (
-        "lettering", ENGINE, tol, part.align, part.tracking, part.line_spacing,
-        tuple((spec.text, spec.letters, spec.face.hash, spec.height) for spec in specs),
+        "lettering", ENGINE, tol, part.align, between, part.line_spacing,
+        tuple((spec.text, spec.letters, spec.face.hash, spec.height, spec.size) for spec in specs),
     )  # fmt: skip
 
     def make() -> tuple[Region, SetText, int]:
-        text = set_lines(specs, part.align, part.tracking, part.line_spacing, tol)
+        text = set_lines(specs, part.align, between, part.line_spacing, tol)
         region = union(letter.region for letter in text.letters)
-        if not part.tracking or tol > EXACT:
+        if not part.tracking or part.spacing != "font" or tol > EXACT:
             return region, text, 0
-        plain = set_lines(specs, part.align, 0.0, part.line_spacing, tol)
+        plain = set_lines(specs, part.align, Between(), part.line_spacing, tol)
         together = union(letter.region for letter in plain.letters)
         return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms))
 
     region, text, parted = cache.get(key, make)
     return _Local(key, region, text.body, text, tuple(problems), parted)
+
+
+def _apart(part: Lettering | Shape, local: _Local) -> tuple[tuple[str, str], ...]:
+    """Neighbours that were to touch and cannot."""
+    return local.text.passing if local.text and isinstance(part, Lettering) and part.spacing == "touching" else ()
 
 
 def _shape(part: Shape, placed: dict[str, BuiltPart], cache: Cache, tol: float) -> _Local:

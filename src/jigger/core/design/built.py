@@ -22,7 +22,8 @@ class Problem:
 class BuiltPart:
     """A part in place. `body`: (left, bottom, right, top) of its letters' body, or of its ink; mm.
 
-    `parted`: pieces more than its letters would come to without tracking; known of exact builds only.
+    `parted`: pieces more than its letters would come to without tracking; known of exact builds only. `apart`:
+    letters next to each other that were to touch and pass at any distance.
     """
 
     id: str
@@ -31,6 +32,7 @@ class BuiltPart:
     missing: tuple[MissingGlyph, ...] = ()
     problems: tuple[Problem, ...] = ()
     parted: int = 0
+    apart: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,8 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.materials.presets import MATERIALS
 
 # From version n to n + 1, on plain data. A step is added with every change of the schema.
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+# 2: lines say what their height measures, lettering what stands between letters; version 1 knew the defaults only.
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: lambda data: {**data, "jigger": 2}}
 
 WORDS = {
     "jigger": "version", "lines": "line", "layers": "layer", "parts": "part", "margin_x": "margin across",

@@ -11,10 +11,10 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from jigger.core.joinery.bridging import Direction, Ends
 from jigger.core.joinery.shapes import Corner
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Align
+from jigger.core.lettering.setting import Align, SizeBy, Spacing
 from jigger.core.materials.presets import Wish
 
-VERSION = 1  # of the document; `Design.jigger` says the same
+VERSION = 2  # of the document; `Design.jigger` says the same
 LARGEST = 20_000.0  # mm: no length in a design is longer
 MOST_LETTERS = 2_000  # in one line
 
@@ -52,13 +52,17 @@ class Place(Element):
 
 
 class Line(Element):
-    """A line of lettering; `letters` are the ids of its letters, parallel to the text; `height` is the cap height."""
+    """A line of lettering; `letters` are the ids of its letters, parallel to the text.
+
+    `height` in mm is the measure that `size` names: of capitals, of small letters, of the ink's height or width.
+    """
 
     id: Id
     text: Annotated[str, Field(max_length=4 * MOST_LETTERS)]
     letters: list[Id] | None = None
     font: Annotated[str, Field(min_length=1, max_length=120)] = "alfa-slab-one"
     height: Size = 40.0
+    size: SizeBy = "capitals"
 
     @model_validator(mode="after")
     def letters_match(self) -> "Line":
@@ -89,13 +93,19 @@ class PartBase(Element):
 
 
 class Lettering(PartBase):
-    """Lines of text; `tracking` in thousandths of an em, `line_spacing` in cap heights of the lower line."""
+    """Lines of text; `tracking` in thousandths of an em, `line_spacing` in cap heights of the lower line.
+
+    `spacing`: `font`, the font's own spaces and tracking; `even`, `gap` mm as the smallest distance between
+    neighbours; `touching`, neighbours overlap by `gap` mm.
+    """
 
     kind: Literal["lettering"] = "lettering"
     lines: Annotated[list[Line], Field(min_length=1, max_length=60)]
     align: Align = "centre"
     tracking: Annotated[float, Field(ge=-300, le=3000)] = 0.0
     line_spacing: Annotated[float, Field(ge=0.2, le=10)] = 1.5
+    spacing: Spacing = "font"
+    gap: Annotated[float, Field(ge=0, le=500)] = 1.0
 
     @property
     def text(self) -> str:
@@ -195,7 +205,7 @@ class Surface(Element):
 class Design(Element):
     """One document."""
 
-    jigger: Literal[1] = 1
+    jigger: Literal[2] = 2
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

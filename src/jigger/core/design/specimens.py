@@ -8,7 +8,7 @@ from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FontEntry, Fonts, licence_name
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import LineSpec, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, set_lines
 
 MEASURED = "Hnoets"  # letters a font's thin strokes are measured on
 SPACING = 0.004  # of the cap height between the places measured
@@ -71,7 +71,7 @@ def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: flo
 
 def set_words(face: Face, text: str, height: float, tolerance: float):
     ids = tuple(str(number) for number in range(len(split_letters(text))))
-    return set_lines([LineSpec(text, ids, face, height)], "left", 0.0, 1.5, tolerance)
+    return set_lines([LineSpec(text, ids, face, height)], "left", Between(), 1.5, tolerance)
 
 
 _thin: dict[str, float | None] = {}

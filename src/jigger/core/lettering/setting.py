@@ -4,21 +4,48 @@ import unicodedata
 from dataclasses import dataclass
 from typing import Literal
 
+from jigger.core.geometry.clearance import step_apart
 from jigger.core.geometry.region import Region
 from jigger.core.lettering.face import Face, ShapedGlyph
 from jigger.core.lettering.letters import split_letters
 
 Align = Literal["left", "centre", "right"]
+SizeBy = Literal["capitals", "x-height", "ink height", "ink width"]
+Spacing = Literal["font", "even", "touching"]
+
+TRIES = 8  # to find the size whose ink is as wide as asked
+RIGHT = 0.002  # mm
 
 
 @dataclass(frozen=True)
 class LineSpec:
-    """One line: its letters' ids run parallel to `split_letters(text)`; `height` is the cap height in mm."""
+    """One line: its letters' ids run parallel to `split_letters(text)`.
+
+    `height`, mm, is what `size` says: the height of capitals or of small letters, or of the line's whole ink, or
+    the width of its ink.
+    """
 
     text: str
     letters: tuple[str, ...]
     face: Face
     height: float
+    size: SizeBy = "capitals"
+
+
+@dataclass(frozen=True)
+class Between:
+    """What stands between letters: the font's own spaces and `tracking` (thousandths of an em, ligatures and joins
+    are then off); or an even smallest distance of `gap` mm between neighbouring shapes; or, touching, an overlap
+    of `gap` mm between them. Between words the font's own space stays.
+    """
+
+    tracking: float = 0.0
+    spacing: Spacing = "font"
+    gap: float = 0.0
+
+    @property
+    def distance(self) -> float:
+        return self.gap if self.spacing == "even" else -self.gap
 
 
 @dataclass(frozen=True)
@@ -43,56 +70,131 @@ class SetLetter:
 
 @dataclass(frozen=True)
 class SetText:
-    """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm."""
+    """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
+
+    `passing`: pairs of neighbours that no distance brings together, one being above the other.
+    """
 
     letters: tuple[SetLetter, ...]
     missing: tuple[MissingGlyph, ...]
     body: tuple[float, float, float, float]
+    passing: tuple[tuple[str, str], ...] = ()
 
 
-def set_lines(lines: list[LineSpec], align: Align, tracking: float, spacing: float, tolerance: float) -> SetText:
+def set_lines(lines: list[LineSpec], align: Align, between: Between, spacing: float, tolerance: float) -> SetText:
     """Set lines one under another.
 
-    `tracking`: thousandths of an em after every glyph but the last (ligatures and joins are then off).
     `spacing`: distance between baselines, as a multiple of the lower line's cap height.
     `tolerance`: largest distance of a flattened outline from its curve, mm.
     """
-    runs = [_run(line, tracking) for line in lines]
-    widest = max((width for _, _, width in runs), default=0.0)
+    runs = [_sized(line, between, tolerance) for line in lines]
+    widest = max((run.width for run in runs), default=0.0)
     letters: list[SetLetter] = []
     missing: list[MissingGlyph] = []
+    passing: list[tuple[str, str]] = []
     baseline = 0.0
-    for number, (line, (glyphs, scale, width)) in enumerate(zip(lines, runs, strict=True)):
+    for number, (line, run) in enumerate(zip(lines, runs, strict=True)):
         if number:
-            baseline -= spacing * line.height
-        left = {"left": 0.0, "centre": (widest - width) / 2, "right": widest - width}[align]
+            baseline -= spacing * run.capitals
+        left = {"left": 0.0, "centre": (widest - run.width) / 2, "right": widest - run.width}[align]
         owner = _owner_by_character(line)
-        for glyph in glyphs:
+        for glyph in run.glyphs:
             letter, character = owner[glyph.cluster]
             if glyph.glyph == 0:
                 missing.append(MissingGlyph(letter, character, line.face.name))
                 continue
-            outline = line.face.glyph(glyph.glyph, tolerance / scale)
+            outline = line.face.glyph(glyph.glyph, tolerance / run.scale)
             if outline.is_empty:
                 continue
-            region = outline.placed(letter, scale, glyph.x * scale + left, glyph.y * scale + baseline)
+            region = outline.placed(letter, run.scale, glyph.x * run.scale + left, glyph.y * run.scale + baseline)
             letters.append(SetLetter(letter, region))
-    top = lines[0].height if lines else 0.0
-    return SetText(tuple(letters), tuple(missing), (0.0, baseline, widest, top))
+        passing += [(owner[a][0], owner[b][0]) for a, b in run.passing]
+    top = runs[0].capitals if runs else 0.0
+    return SetText(tuple(letters), tuple(missing), (0.0, baseline, widest, top), tuple(passing))
 
 
-def _run(line: LineSpec, tracking: float) -> tuple[list[ShapedGlyph], float, float]:
-    """Tracked glyphs in font units, the scale to mm, and the line's width in mm."""
-    glyphs, advances, width = line.face.shape(line.text, joined=tracking == 0)
-    scale = line.height / line.face.cap_height
-    if tracking:
-        step, extra, spread = tracking / 1000 * line.face.units_per_em, 0.0, []
-        for glyph, advance in zip(glyphs, advances, strict=True):
-            spread.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + extra, glyph.y))
-            extra += step if advance else 0.0
-        width += extra - (step if advances and advances[-1] else 0.0)
-        glyphs = spread
-    return glyphs, scale, width * scale
+@dataclass(frozen=True)
+class _Run:
+    """A line's glyphs in font units, the scale to mm, its width and cap height in mm, clusters that pass each other."""
+
+    glyphs: list[ShapedGlyph]
+    scale: float
+    width: float
+    capitals: float
+    passing: list[tuple[int, int]]
+
+    def ink(self, face: Face, tolerance: float) -> tuple[float, float]:
+        """Width and height of all ink, mm."""
+        boxes = [
+            region.bounds
+            for glyph in self.glyphs
+            if glyph.glyph and not (leaf := face.glyph(glyph.glyph, tolerance / self.scale)).is_empty
+            if (region := leaf.placed("", self.scale, glyph.x * self.scale, glyph.y * self.scale)).bounds
+        ]
+        if not boxes:
+            return 0.0, 0.0
+        left, bottom, right, top = zip(*[box for box in boxes if box], strict=True)
+        return max(right) - min(left), max(top) - min(bottom)
+
+
+def _sized(line: LineSpec, between: Between, tolerance: float) -> _Run:
+    """The run at the scale at which what `size` names measures `height`."""
+    face = line.face
+    if line.size in ("capitals", "x-height"):
+        measured = face.cap_height if line.size == "capitals" else face.x_height or face.cap_height
+        return _spaced(line, between, line.height / measured, tolerance)
+    side = 0 if line.size == "ink width" else 1
+    scale = line.height / face.cap_height
+    run = _spaced(line, between, scale, tolerance)
+    for _ in range(TRIES):  # even gaps do not grow with the letters, so the width is not in proportion
+        ink = run.ink(face, tolerance)[side]
+        if ink <= 0 or abs(ink - line.height) < RIGHT:
+            break
+        scale *= line.height / ink
+        run = _spaced(line, between, scale, tolerance)
+    return run
+
+
+def _spaced(line: LineSpec, between: Between, scale: float, tolerance: float) -> _Run:
+    glyphs, advances, width = line.face.shape(line.text, joined=between.tracking == 0 or between.spacing != "font")
+    passing: list[tuple[int, int]] = []
+    if between.spacing != "font":
+        glyphs, width, passing = _brought_together(line.face, glyphs, width, between.distance, scale, tolerance)
+    elif between.tracking:
+        glyphs, width = _tracked(line.face, glyphs, advances, width, between.tracking)
+    return _Run(glyphs, scale, width * scale, line.face.cap_height * scale, passing)
+
+
+def _tracked(face: Face, glyphs: list[ShapedGlyph], advances: list[float], width: float, tracking: float):
+    step, extra, spread = tracking / 1000 * face.units_per_em, 0.0, []
+    for glyph, advance in zip(glyphs, advances, strict=True):
+        spread.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + extra, glyph.y))
+        extra += step if advance else 0.0
+    return spread, width + extra - (step if advances and advances[-1] else 0.0)
+
+
+def _brought_together(
+    face: Face, glyphs: list[ShapedGlyph], width: float, distance: float, scale: float, tolerance: float
+) -> tuple[list[ShapedGlyph], float, list[tuple[int, int]]]:
+    """Neighbours of one word moved until their shapes are `distance` mm apart; words keep the font's space."""
+    moved: list[ShapedGlyph] = []
+    passing: list[tuple[int, int]] = []
+    shift, last = 0.0, None
+    for glyph in glyphs:
+        leaf = face.glyph(glyph.glyph, tolerance / scale)
+        if glyph.glyph == 0 or leaf.is_empty:
+            last = None
+        else:
+            shape = leaf.placed("", scale, 0.0, glyph.y * scale)
+            if last is not None:
+                step = step_apart(last[1], shape, distance, tolerance)
+                if step is None:
+                    passing.append((last[0].cluster, glyph.cluster))
+                else:
+                    shift = last[0].x + step / scale - glyph.x
+            last = ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y), shape
+        moved.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y))
+    return moved, width + shift, passing
 
 
 def _owner_by_character(line: LineSpec) -> list[tuple[str, str]]:

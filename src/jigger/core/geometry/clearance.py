@@ -1,0 +1,54 @@
+"""How far apart two areas must stand, side by side, for a wanted smallest distance."""
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+
+from jigger.core.geometry.curves import Floats, circle_steps
+from jigger.core.geometry.region import Region, as_polygons
+
+NOTHING = 1e-4  # mm, the grid of all coordinates
+
+
+@lru_cache(maxsize=4096)  # pairs of letters come again with every keystroke
+def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> float | None:
+    """How far `right` moves along x, mm, so that it comes from the right to `gap` mm from `left`.
+
+    A negative gap lets them overlap by that much along x. None where they pass each other at any distance,
+    one above the other. The gap is measured between the shapes, right to `tolerance`.
+    """
+    area = left.geometry
+    if gap > NOTHING:
+        area = as_polygons(area.buffer(gap, quad_segs=max(4, circle_steps(gap, tolerance) // 4)))
+    a, b = _edges(area), _edges(right.geometry)
+    low, high = max(a[:, :, 1].min(), b[:, :, 1].min()), min(a[:, :, 1].max(), b[:, :, 1].max())
+    if low > high:
+        return None
+    levels = np.unique(np.concatenate([a[:, 0, 1], b[:, 0, 1], [low, high]]))
+    levels = levels[(levels >= low) & (levels <= high)]
+    meeting = _furthest(a, levels, 1.0) + _furthest(b, levels, -1.0)
+    if not np.isfinite(meeting).any():
+        return None
+    return float(meeting.max()) + min(gap, 0.0)
+
+
+def _edges(area: MultiPolygon) -> Floats:
+    """All boundary edges as points (n, 2, 2)."""
+    parts = [shapely.get_coordinates(ring) for polygon in area.geoms for ring in (polygon.exterior, *polygon.interiors)]
+    return np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in parts])
+
+
+def _furthest(edges: Floats, levels: Floats, side: float) -> Floats:
+    """At each level the furthest x of the edges to one side (1 right, -1 left, given negated); -inf where none is.
+
+    Between the levels of vertices both sides of a gap are straight, so its least width is at one of them.
+    """
+    x, y = edges[:, :, 0] * side, edges[:, :, 1]
+    rise = y[:, 1] - y[:, 0]
+    flat = np.abs(rise) < 1e-12
+    share = (levels[:, None] - y[:, 0]) / np.where(flat, 1.0, rise)
+    at = np.where(flat, np.maximum(x[:, 0], x[:, 1]), x[:, 0] + share * (x[:, 1] - x[:, 0]))
+    crossed = (levels[:, None] >= y.min(axis=1)) & (levels[:, None] <= y.max(axis=1))
+    return np.asarray(np.where(crossed, at, -np.inf).max(axis=1))
