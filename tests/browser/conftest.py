@@ -65,7 +65,7 @@ class Bench:
 
     def set(self, field: str, value: str) -> None:
         before = self.seq()
-        control = self.page.locator(f'.settings [id$="-{field}"]')
+        control = self.page.locator(f'.settings :is(input, select)[id$="-{field}"]')
         if control.evaluate("e => e.tagName") == "SELECT":
             control.select_option(value)
         else:

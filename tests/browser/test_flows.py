@@ -322,6 +322,25 @@ def test_a_font_is_chosen_by_its_own_words_in_the_letter_case(bench: Bench) -> N
     assert design_of(bench, identity).layers[0].parts[1].lines[0].font == "alfa-slab-one"
 
 
+def test_letters_are_spaced_by_gaps_and_sized_by_their_ink(bench: Bench) -> None:
+    identity = plate(bench)
+    page = bench.page
+    bench.choose("BOAT", "spacing")
+    bench.set("spacing", "even")
+    bench.set("gap", "6 mm")
+    bench.set("size", "ink width")
+    words = design_of(bench, identity).layers[0].parts[1]
+    assert (words.spacing, words.gap, words.lines[0].size) == ("even", 6.0, "ink width")
+    box = bench.house.workshop.exact(design_of(bench, identity)).parts[words.id].region.bounds
+    assert abs(box[2] - box[0] - words.lines[0].height) < 0.02, "it keeps its size and now says its width"
+    page.locator("#verb-words").click()
+    expect(page.get_by_text("Ink width")).to_be_visible()
+    bench.set("height", "300")
+    box = bench.house.workshop.exact(design_of(bench, identity)).parts[words.id].region.bounds
+    assert abs(box[2] - box[0] - 300) < 0.02
+    expect(bench.gauge("pieces")).to_have_text("1")
+
+
 def test_nodes_are_shown_where_they_are_asked_for_and_follow_an_edit(bench: Bench) -> None:
     plate(bench)
     page = bench.page

@@ -2,11 +2,10 @@
 
 from dataclasses import dataclass
 
-from jigger.core.design.model import LARGEST, Lettering, Line
+from jigger.core.design.model import LARGEST
 from jigger.core.design.specimens import Specimen, specimen
-from jigger.core.errors import BadLength, CommandRefused
+from jigger.core.errors import BadLength
 from jigger.core.lettering.lettercase import SHIPPED, FontEntry
-from jigger.services.designs import Opened
 from jigger.services.workshop import Workshop
 
 LONGEST = 60  # characters of a specimen; more would be too small to see
@@ -35,16 +34,6 @@ def specimens(workshop: Workshop, wanted: Wanted) -> list[Specimen]:
         for entry in SHIPPED.values()
         if _answers(entry, wanted)
     ]
-
-
-def line_of(opened: Opened, line: str) -> tuple[Lettering, Line]:
-    """The line a font is chosen for, with its part. Raises CommandRefused where it is gone."""
-    for part in opened.design.parts():
-        if isinstance(part, Lettering):
-            for candidate in part.lines:
-                if candidate.id == line:
-                    return part, candidate
-    raise CommandRefused("Font", "the line it was to be chosen for is no longer there")
 
 
 def _answers(entry: FontEntry, wanted: Wanted) -> bool:

@@ -8,7 +8,7 @@ from jigger.core.geometry.clearance import step_apart
 from jigger.core.geometry.region import union
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, SetText, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, SetText, SizeBy, Spacing, measured, set_lines
 from tests.zoo import square
 
 CASE = LetterCase()
@@ -38,14 +38,22 @@ def test_loose_letters_close_up_into_one_piece(font: str) -> None:
     assert len(apart.polygons()) > 1 and len(together.polygons()) == 1
 
 
-def test_words_keep_their_space_and_the_first_letter_its_place() -> None:
-    plain, even = setting("HI HI", "jost"), setting("HI HI", "jost", Between(spacing="even", gap=9.0))
+@pytest.mark.parametrize(("spacing", "gap", "on_top"), [("even", 9.0, 9.0), ("touching", 1.0, 0.0)])
+def test_between_words_the_fonts_space_comes_on_top(spacing: Spacing, gap: float, on_top: float) -> None:
+    plain, even = setting("HI HI", "jost"), setting("HI HI", "jost", Between(spacing=spacing, gap=gap))
     assert even.letters[0].region.bounds == plain.letters[0].region.bounds
-    for found in (plain, even):
-        left, right = found.letters[1].region.bounds, found.letters[2].region.bounds
-        assert right[0] - left[2] == pytest.approx(
-            plain.letters[2].region.bounds[0] - plain.letters[1].region.bounds[2], abs=1e-3
-        )
+    _, (space,), _ = CASE.face("jost").shape(" ")
+    left, right = even.letters[1].region.bounds, even.letters[2].region.bounds
+    assert right[0] - left[2] == pytest.approx(on_top + space * 50.0 / CASE.face("jost").cap_height, abs=2e-3)
+
+
+@pytest.mark.parametrize("size", ["x-height", "ink height", "ink width"])
+def test_a_size_by_another_measure_is_the_same_size(size: SizeBy) -> None:
+    ids = tuple(f"t{i}" for i in range(5))
+    before = LineSpec("Heron", ids, CASE.face("anton"), 40.0)
+    after = LineSpec("Heron", ids, CASE.face("anton"), measured(before, Between(), size, 0.002), size)
+    a, b = (set_lines([spec], "left", Between(), 1.5, 0.002).letters[-1].region.bounds for spec in (before, after))
+    assert a == pytest.approx(b, abs=0.01)
 
 
 def test_letters_above_each_other_are_said_not_moved() -> None:

@@ -34,6 +34,15 @@ def find_line(part: Lettering, identity: str) -> Line:
     raise CommandRefused(f"“{part.title}”", "this line is no longer there")
 
 
+def line_with_part(design: Design, identity: str) -> tuple[Lettering, Line]:
+    for part in design.parts():
+        if isinstance(part, Lettering):
+            for line in part.lines:
+                if line.id == identity:
+                    return part, line
+    raise CommandRefused("", "this line is no longer in the design")
+
+
 def find_target(design: Design, identity: str) -> BaseModel:
     """The design, its surface, or the layer, part or line of this id."""
     if identity == "design":

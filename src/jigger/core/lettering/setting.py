@@ -36,7 +36,7 @@ class LineSpec:
 class Between:
     """What stands between letters: the font's own spaces and `tracking` (thousandths of an em, ligatures and joins
     are then off); or an even smallest distance of `gap` mm between neighbouring shapes; or, touching, an overlap
-    of `gap` mm between them. Between words the font's own space stays.
+    of `gap` mm between them. Between words the font's own space comes on top.
     """
 
     tracking: float = 0.0
@@ -155,11 +155,23 @@ def _sized(line: LineSpec, between: Between, tolerance: float) -> _Run:
     return run
 
 
+def measured(line: LineSpec, between: Between, size: SizeBy, tolerance: float) -> float:
+    """What a line, as it is set now, measures by another `size`, mm; 0 where it has no ink to measure."""
+    run = _sized(line, between, tolerance)
+    if size == "capitals":
+        return run.capitals
+    if size == "x-height":
+        return (line.face.x_height or line.face.cap_height) * run.scale
+    return run.ink(line.face, tolerance)[0 if size == "ink width" else 1]
+
+
 def _spaced(line: LineSpec, between: Between, scale: float, tolerance: float) -> _Run:
     glyphs, advances, width = line.face.shape(line.text, joined=between.tracking == 0 or between.spacing != "font")
     passing: list[tuple[int, int]] = []
     if between.spacing != "font":
-        glyphs, width, passing = _brought_together(line.face, glyphs, width, between.distance, scale, tolerance)
+        glyphs, width, passing = _brought_together(
+            line.face, glyphs, advances, width, between.distance, scale, tolerance
+        )
     elif between.tracking:
         glyphs, width = _tracked(line.face, glyphs, advances, width, between.tracking)
     return _Run(glyphs, scale, width * scale, line.face.cap_height * scale, passing)
@@ -174,25 +186,34 @@ def _tracked(face: Face, glyphs: list[ShapedGlyph], advances: list[float], width
 
 
 def _brought_together(
-    face: Face, glyphs: list[ShapedGlyph], width: float, distance: float, scale: float, tolerance: float
+    face: Face,
+    glyphs: list[ShapedGlyph],
+    advances: list[float],
+    width: float,
+    distance: float,
+    scale: float,
+    tolerance: float,
 ) -> tuple[list[ShapedGlyph], float, list[tuple[int, int]]]:
-    """Neighbours of one word moved until their shapes are `distance` mm apart; words keep the font's space."""
+    """Neighbours moved until their shapes are `distance` mm apart; between words the font's space comes on top."""
     moved: list[ShapedGlyph] = []
     passing: list[tuple[int, int]] = []
-    shift, last = 0.0, None
-    for glyph in glyphs:
+    shift, space, last = 0.0, 0.0, None
+    for glyph, advance in zip(glyphs, advances, strict=True):
         leaf = face.glyph(glyph.glyph, tolerance / scale)
-        if glyph.glyph == 0 or leaf.is_empty:
+        if glyph.glyph == 0:
             last = None
+        elif leaf.is_empty:
+            space += advance
         else:
             shape = leaf.placed("", scale, 0.0, glyph.y * scale)
             if last is not None:
-                step = step_apart(last[1], shape, distance, tolerance)
-                if step is None:
+                wanted = max(distance, 0.0) if space else distance
+                step = step_apart(last[1], shape, wanted, tolerance)
+                if step is not None:
+                    shift = last[0].x + step / scale + space - glyph.x
+                elif not space:
                     passing.append((last[0].cluster, glyph.cluster))
-                else:
-                    shift = last[0].x + step / scale - glyph.x
-            last = ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y), shape
+            last, space = (ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y), shape), 0.0
         moved.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y))
     return moved, width + shift, passing
 

@@ -50,6 +50,8 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
         opened = designs.move_bridge(identity, *read_bridge(form), *read_point(form), seen)
     elif do == "remove part":
         opened = designs.remove_part(identity, form.get("part", ""), seen)
+    elif do == "size by":
+        opened = designs.size_by(identity, form.get("line", ""), form.get("value", ""), seen)
     elif do == "place on":
         opened = designs.place_on(identity, form.get("part", ""), form.get("value", "page"), seen)
     else:

@@ -6,9 +6,10 @@ from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from jigger.core.design.commands import Adjust
+from jigger.core.design.find import line_with_part
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text
-from jigger.services.letters import KINDS, Wanted, line_of, specimens
+from jigger.services.letters import KINDS, Wanted, specimens
 from jigger.web.render import house, render, unit
 from jigger.web.specimens import specimen_view
 
@@ -26,7 +27,7 @@ def letter_case(request: Request, text: str = "", height: str = "60 mm", search:
 def letter_case_for(request: Request, identity: str, line: str, search: str = "", kind: str = "") -> Response:
     """The case for one line of a design: its words at its size; a click sets its font."""
     opened = house(request).designs.open(identity)
-    part, chosen = line_of(opened, line)
+    part, chosen = line_with_part(opened.design, line)
     context = {"opened": opened, "part": part, "line": chosen}
     return _case(request, Wanted(chosen.text, chosen.height, search, kind), context)
 
@@ -35,7 +36,7 @@ def letter_case_for(request: Request, identity: str, line: str, search: str = ""
 def choose(request: Request, identity: str, line: str = Form(), font: str = Form(), seen: int = Form()) -> Response:
     """Set the line in a font and go back to the bench, with its part chosen."""
     designs = house(request).designs
-    part, _ = line_of(designs.open(identity), line)
+    part, _ = line_with_part(designs.open(identity).design, line)
     designs.edit(identity, Adjust(target=line, values={"font": font}), seen)
     return RedirectResponse(f"/designs/{identity}?{urlencode({'step': part.id, 'verb': 'words'})}", 303)
 
