@@ -8,9 +8,9 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import build, curves, edit
+from bench import build, curves, edit, lettering
 
-BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run}
+BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run}
 
 
 def main() -> int:

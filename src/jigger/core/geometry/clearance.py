@@ -10,6 +10,7 @@ from jigger.core.geometry.curves import Floats, circle_steps
 from jigger.core.geometry.region import Region, as_polygons
 
 NOTHING = 1e-4  # mm, the grid of all coordinates
+ROUNDS = 8
 
 
 @lru_cache(maxsize=4096)  # pairs of letters come again with every keystroke
@@ -31,7 +32,13 @@ def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> flo
     meeting = _furthest(a, levels, 1.0) + _furthest(b, levels, -1.0)
     if not np.isfinite(meeting).any():
         return None
-    return float(meeting.max()) + min(gap, 0.0)
+    step = float(meeting.max()) + min(gap, 0.0)
+    for _ in range(ROUNDS if gap > NOTHING else 0):  # where an edge is hollow the grown one is up to a hundredth off
+        short = gap - float(left.geometry.distance(right.moved(step, 0.0).geometry))
+        if abs(short) <= tolerance:
+            break
+        step += short
+    return step
 
 
 def _edges(area: MultiPolygon) -> Floats:
