@@ -11,7 +11,7 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.setting import Between, LineSpec, set_lines
 
 MEASURED = "Hnoets"  # letters a font's thin strokes are measured on
-SPACING = 0.004  # of the cap height between the places measured
+SPACING = 0.008  # of the cap height between the places measured
 
 
 @dataclass(frozen=True)
