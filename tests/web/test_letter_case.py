@@ -28,5 +28,6 @@ def test_odd_words_and_heights_are_answered(client: TestClient) -> None:
 
 
 def test_licences_are_shown_whole(client: TestClient) -> None:
-    assert "SIL OPEN FONT LICENSE" in client.get("/letter-case/anton/licence").text.upper()
+    page = client.get("/letter-case/anton/licence").text
+    assert "SIL OPEN FONT LICENSE" in page.upper() and "may be embedded freely" in page
     assert client.get("/letter-case/..%2f..%2fsecret/licence").status_code == 404

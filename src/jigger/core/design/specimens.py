@@ -1,14 +1,15 @@
 """Specimens: a person's own words in every font, with what matters for cutting them."""
 
 from dataclasses import dataclass
+from functools import cache
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import EMPTY, Region, union
+from jigger.core.geometry.region import Region, union
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FontEntry, Fonts, licence_name
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
+from jigger.core.lettering.setting import Between, LineSpec, SetText, set_lines
 
 MEASURED = "Hnoets"  # letters a font's thin strokes are measured on
 SPACING = 0.008  # of the cap height between the places measured
@@ -49,10 +50,10 @@ class FontFacts:
     thin: float | None
 
 
-def specimen(entry: FontEntry, text: str, height: float, fonts: Fonts, cache: Cache, tolerance: float) -> Specimen:
+def specimen(entry: FontEntry, text: str, height: float, fonts: Fonts, made: Cache, tolerance: float) -> Specimen:
     """One font's specimen, from the cache when the same words were asked for before."""
     face = fonts.face(entry.id)
-    return cache.get(
+    return made.get(
         ("specimen", face.hash, text, height, tolerance), lambda: _made(entry, face, text, height, tolerance)
     )
 
@@ -69,25 +70,20 @@ def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: flo
     )  # fmt: skip
 
 
-def set_words(face: Face, text: str, height: float, tolerance: float):
+def set_words(face: Face, text: str, height: float, tolerance: float) -> SetText:
     ids = tuple(str(number) for number in range(len(split_letters(text))))
     return set_lines([LineSpec(text, ids, face, height)], "left", Between(), 1.5, tolerance)
 
 
-_thin: dict[str, float | None] = {}
-
-
+@cache
 def thin_in(face: Face) -> float | None:
-    """The font's thin strokes in em; measured once for each font's bytes."""
-    if face.hash not in _thin:
-        letters = [letter for letter in MEASURED if face.has(letter)]
-        found = []
-        for letter in letters:
-            words = set_words(face, letter, 100.0, 0.02)
-            width = thin_strokes(union(x.region for x in words.letters) if words.letters else EMPTY, 100 * SPACING)
-            found += [width] if width is not None else []
-        _thin[face.hash] = min(found) * face.cap_height / face.units_per_em / 100 if found else None
-    return _thin[face.hash]
+    """The font's thin strokes in em; measured once for each font."""
+    found = []
+    for letter in filter(face.has, MEASURED):
+        words = set_words(face, letter, 100.0, 0.02)
+        width = thin_strokes(union(x.region for x in words.letters), 100 * SPACING)
+        found += [width] if width is not None else []
+    return min(found) * face.cap_height / face.units_per_em / 100 if found else None
 
 
 def font_facts(entry: FontEntry, fonts: Fonts) -> FontFacts:

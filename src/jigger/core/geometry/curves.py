@@ -169,7 +169,7 @@ class Curves:
         """Each segment cut into its number of pieces of equal parameter."""
         index = np.repeat(np.arange(len(self)), pieces)
         many = pieces[index]
-        number = np.arange(len(index)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+        number = within(pieces)
         return self.between(index, number / many, (number + 1) / many)
 
     def placed(self, scale: float, dx: float, dy: float) -> Curves:
@@ -187,6 +187,11 @@ class Curves:
         step = (controls[lines, 3] - controls[lines, 0]) / 3
         controls[lines, 1], controls[lines, 2] = controls[lines, 0] + step, controls[lines, 3] - step
         return replace(self, controls=controls)
+
+    @cached_property
+    def sizes(self) -> Floats:
+        """(n,): the length of each control polygon, which no segment exceeds."""
+        return np.asarray(np.hypot(*np.diff(self.controls, axis=1).transpose(2, 0, 1)).sum(axis=1))
 
     @cached_property
     def _power(self) -> tuple[Floats, Floats, Floats, Floats]:
@@ -213,9 +218,13 @@ class Curves:
         needed = np.where(self.kind == LINE, 1, np.ceil(np.sqrt(self.bend / tolerance)))
         steps = np.maximum(least, needed).astype(int)
         index = np.repeat(np.arange(len(self)), steps)
-        first = np.repeat(np.cumsum(steps) - steps, steps)
-        t = (np.arange(len(index)) - first) / np.repeat(steps, steps)
+        t = within(steps) / np.repeat(steps, steps)
         return self.at(index, t), index, t
+
+
+def within(counts: Ints) -> Ints:
+    """0 .. count - 1 for each count, end to end."""
+    return np.arange(int(counts.sum())) - np.repeat(np.cumsum(counts) - counts, counts)
 
 
 def arc_error(sweep: Floats | float) -> Floats:

@@ -8,9 +8,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.provenance import Lookup, lookup
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.region import Region, rings_to_the_left
+from jigger.core.geometry.rings import neighbours
 
 ON_EDGE = 2e-4  # mm: overlay leaves crossings within rounding of the chords they lie on, leaves round to 1e-4
 
@@ -36,23 +37,14 @@ class Boundary:
 
     @staticmethod
     def of(region: Region) -> Boundary:
-        rings, holes, polygons = [], [], []
-        for number, polygon in enumerate(region.geometry.geoms):
-            for ring, hole in [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]:
-                points = shapely.get_coordinates(ring)[:-1]
-                rings.append(points[::-1] if ring.is_ccw == hole else points)
-                holes.append(hole)
-                polygons.append(number)
-        sizes = np.array([len(ring) for ring in rings], int)
-        firsts = np.cumsum(sizes) - sizes
-        following = np.arange(sizes.sum()) + 1
-        following[np.cumsum(sizes) - 1] = firsts
+        found = list(rings_to_the_left(region.geometry))
+        ring = np.repeat(np.arange(len(found)), [len(points) for points, _, _ in found])
         return Boundary(
-            np.concatenate(rings) if rings else np.empty((0, 2)),
-            np.repeat(np.arange(len(rings)), sizes),
-            following,
-            np.array(holes, bool),
-            np.array(polygons, int),
+            np.concatenate([points for points, _, _ in found]) if found else np.empty((0, 2)),
+            ring,
+            neighbours(ring)[0],
+            np.array([hole for _, hole, _ in found], bool),
+            np.array([polygon for _, _, polygon in found], int),
         )
 
 
@@ -99,15 +91,15 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
     vertex = ends[which, side]
     repeat = (last - first)[vertex]
     which = np.repeat(which, repeat)
-    entry = np.repeat(first[vertex], repeat) + _within(repeat)
+    entry = np.repeat(first[vertex], repeat) + within(repeat)
     candidate_trace = np.tile(found.trace[entry], 2)
     here = found.row[entry]
-    candidate_row = np.concatenate([here, (here - 1) % np.maximum(found.sizes[found.trace[entry]], 1)])
+    candidate_row = np.concatenate([here, (here - 1) % found.sizes[found.trace[entry]]])
     _take_best(found, points, ends, np.tile(which, 2), candidate_trace, candidate_row, trace, row)
     rest = np.flatnonzero(trace < 0)
     if len(rest) and found.traces:
         every_trace = np.repeat(np.arange(len(found.traces)), found.sizes)
-        every_row = _within(found.sizes)
+        every_row = within(found.sizes)
         chords = np.stack([_chord_ends(found, every_trace, every_row, i) for i in (0, 1)], axis=1)
         tree = shapely.STRtree(shapely.linestrings(chords))
         middles = shapely.points((points[ends[rest, 0]] + points[ends[rest, 1]]) / 2)
@@ -117,7 +109,7 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
 
 
 def _take_best(found: Lookup, points: Floats, ends: Ints, which: Ints, cand_trace: Ints, cand_row: Ints, trace, row):
-    """Among candidate chords, the nearest for each edge; longer chords first where several hold it."""
+    """Among candidate chords that hold both ends, the nearest for each edge."""
     if not len(which):
         return
     a, b = (_chord_ends(found, cand_trace, cand_row, i) for i in (0, 1))
@@ -163,9 +155,3 @@ def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> So
         share[(point == b).all(axis=1)] = 1.0
         out[known] = np.where(share == 1.0, end, begin + share * (end - begin))
     return Sources(trace, curve, t0, t1)
-
-
-def _within(counts: Ints) -> Ints:
-    """0 .. count - 1 for each count, end to end."""
-    total = int(counts.sum())
-    return np.arange(total) - np.repeat(np.cumsum(counts) - counts, counts)

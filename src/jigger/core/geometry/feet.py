@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.outline import Outlines
 from jigger.core.geometry.rings import neighbours, turn
 
@@ -56,10 +56,9 @@ class Source:
 
     def _samples(self, spacing: float) -> tuple[Floats, Ints, Floats]:
         curves = self.curves
-        size = np.hypot(*np.diff(curves.controls, axis=1).transpose(2, 0, 1)).sum(axis=1)
-        steps = np.maximum(2, np.ceil(size / spacing)).astype(int)
+        steps = np.maximum(2, np.ceil(curves.sizes / spacing)).astype(int)
         index = np.repeat(np.arange(len(curves)), steps)
-        t = (np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)) / np.repeat(steps, steps)
+        t = within(steps) / np.repeat(steps, steps)
         return curves.at(index, t), index, t
 
     def feet(self, points: Floats) -> Feet:

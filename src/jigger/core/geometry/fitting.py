@@ -10,7 +10,8 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.geometry.curves import Curves, Floats, Ints
+from jigger.core.geometry.curves import Curves, Floats, Ints, within
+from jigger.core.geometry.rings import turn
 
 LEAST = 0.02  # mm: no shorter piece is made to come nearer
 ROUNDS = 6  # of Gauss-Newton
@@ -53,19 +54,18 @@ class _Line:
         self.heading = np.concatenate([heading for _, heading in chains])
         inner = self.chain[1:] == self.chain[:-1]
         step = np.hypot(*np.diff(self.points, axis=0).T)
-        h = self.heading
-        turn = np.arctan2(h[:-1, 0] * h[1:, 1] - h[:-1, 1] * h[1:, 0], (h[:-1] * h[1:]).sum(axis=1))
-        turn[~inner], step[~inner] = 0.0, 1.0
+        bend = turn(self.heading[:-1], self.heading[1:])
+        bend[~inner], step[~inner] = 0.0, 1.0
         self.s = np.concatenate([[0.0], np.cumsum(step)])
         first = np.cumsum(self.sizes) - self.sizes
-        begin = np.arctan2(h[first, 1], h[first, 0])
-        turned = np.concatenate([[0.0], np.cumsum(turn)])
+        begin = np.arctan2(self.heading[first, 1], self.heading[first, 0])
+        turned = np.concatenate([[0.0], np.cumsum(bend)])
         self.angle = turned - turned[first][self.chain] + begin[self.chain]
         # Half of the measure by which stretches are split goes with length, half with turning.
         length = np.maximum(np.bincount(self.chain[:-1], np.where(inner, step, 0), len(chains)), 1e-9)
-        turning = np.maximum(np.bincount(self.chain[:-1], np.abs(turn), len(chains)), 0.1)
+        turning = np.maximum(np.bincount(self.chain[:-1], np.abs(bend), len(chains)), 0.1)
         here = self.chain[:-1]
-        share = np.where(inner, step / length[here] + np.abs(turn) / turning[here], 0.0)
+        share = np.where(inner, step / length[here] + np.abs(bend) / turning[here], 0.0)
         self.measure = np.concatenate([[0.0], np.cumsum(np.maximum(share, 1e-12))])
         self.breaks, self.axis = self._breaks(first)
 
@@ -137,7 +137,7 @@ class _Line:
         first, last = np.searchsorted(self.s, pieces[:, 0], "left"), np.searchsorted(self.s, pieces[:, 1], "right")
         count = last - first
         piece = np.repeat(np.arange(len(pieces)), count)
-        point = np.arange(len(piece)) - np.repeat(np.cumsum(count) - count, count) + first[piece]
+        point = within(count) + first[piece]
         curves = Curves.cubics(controls)
         t = np.clip((self.s[point] - pieces[piece, 0]) / (pieces[piece, 1] - pieces[piece, 0]), 0, 1)
         t = curves.nearest(piece, t, self.points[point], 4)

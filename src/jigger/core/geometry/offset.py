@@ -15,9 +15,9 @@ from jigger.core.geometry.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.grown_curves import grown_curves
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.provenance import Origin, Trace
-from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons
+from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_to_the_left
 
-EXACT = 0.005  # mm: offsets asked for no finer than this are only shown
+SHOWN = 0.005  # mm: offsets asked for no finer than this are only shown
 NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 
@@ -38,7 +38,7 @@ class _Ring:
 def grow(region: Region, distance: float, tolerance: float, cache: Cache | None = None) -> Region:
     """Round offset by `distance` (negative shrinks), mm, within `tolerance` of true in its arcs; none below NOTHING.
 
-    Down to EXACT the edge is found as curves and flattened again, every point of it within 0.01 mm of the
+    Down to SHOWN the edge is found as curves and flattened again, every point of it within 0.01 mm of the
     distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset.
     """
     if abs(distance) < NOTHING or region.is_empty:
@@ -68,8 +68,10 @@ def _grown(region: Region, distance: float, tolerance: float) -> list[list[_Ring
     """The rings of each grown polygon, the outer one first, material on their left."""
     quarter = max(2, circle_steps(abs(distance), tolerance) // 4)
     area = as_polygons(region.geometry.buffer(distance, quad_segs=quarter))
-    chords = [[_to_the_left(ring, hole) for ring, hole in _rings(polygon)] for polygon in area.geoms]
-    if tolerance > EXACT or abs(distance) < FITTED_FROM or area.is_empty:
+    chords: list[list[Floats]] = [[] for _ in area.geoms]
+    for ring, _, polygon in rings_to_the_left(area):
+        chords[polygon].append(ring)
+    if tolerance > SHOWN or abs(distance) < FITTED_FROM or area.is_empty:
         return [[_chorded(ring) for ring in rings] for rings in chords]
     found = iter(grown_curves(outlines(region), [ring for rings in chords for ring in rings], distance))
     result = []
@@ -79,15 +81,6 @@ def _grown(region: Region, distance: float, tolerance: float) -> list[list[_Ring
         # Edges that pass within the tolerance of each other can come to cross as curves.
         result.append(flat if whole else [_chorded(ring) for ring in rings])
     return result
-
-
-def _rings(polygon: Polygon) -> list[tuple[shapely.LinearRing, bool]]:
-    return [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]
-
-
-def _to_the_left(ring: shapely.LinearRing, hole: bool) -> Floats:
-    points = shapely.get_coordinates(ring)[:-1]
-    return points[::-1] if ring.is_ccw == hole else points
 
 
 def _flat(curves: Curves, chords: Floats, tolerance: float) -> _Ring:

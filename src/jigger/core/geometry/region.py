@@ -151,6 +151,14 @@ def _lasting(polygons: list[Polygon]) -> list[Polygon]:
     ]
 
 
+def rings_to_the_left(area: MultiPolygon) -> Iterator[tuple[Floats, bool, int]]:
+    """Every ring, not repeated, with the material on its left; whether it is a hole; the number of its polygon."""
+    for number, polygon in enumerate(area.geoms):
+        for ring, hole in [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]:
+            points = shapely.get_coordinates(ring)[:-1]
+            yield points[::-1] if ring.is_ccw == hole else points, hole, number
+
+
 def as_polygons(area: object) -> MultiPolygon:
     if isinstance(area, MultiPolygon):
         return area

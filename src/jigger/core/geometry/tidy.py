@@ -28,7 +28,7 @@ def tidied(spans: Spans) -> Spans:
     curves = spans.drawn()
     before = neighbours(spans.ring)[1]
     turned = turns(curves, spans.ring)
-    size = np.hypot(*np.diff(curves.controls, axis=1).T).sum(axis=0)
+    size = curves.sizes
     short = np.flatnonzero((size < SHORT) & ~spans.native)
     line = curves.kind == LINE
     level = np.flatnonzero(line & line[before] & (turned < GRAZE))
@@ -209,15 +209,12 @@ class _Work:
         boundary = self.spans.boundary
         return boundary.points[boundary.wrapped(np.arange(first, first + count + 1), self.spans.ring[[span]])]
 
-    def _length(self, curve: int) -> float:
-        return float(np.hypot(*np.diff(self.spans.pool.controls[curve], axis=0).T).sum())
-
     def _at(self, curve: int, t: float) -> Floats:
         return np.asarray(self.spans.pool.at(np.array([curve]), np.array([t]))[0])
 
     def _sampled(self, curve: int, t0: float, t1: float) -> Floats:
         """Points of a curve from t0 to t1 and a little beyond, as far as crossings may have slid along it."""
-        more = np.copysign(SHORT / self._length(curve), t1 - t0)
+        more = np.copysign(SHORT / self.spans.pool.sizes[curve], t1 - t0)
         t = np.linspace(t0 - more, t1 + more, 33)
         return self.spans.pool.at(np.full(33, curve), t)
 

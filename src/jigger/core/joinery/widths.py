@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.spatial import cKDTree
 
-from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.edges import Boundary
 from jigger.core.geometry.region import Region
 
@@ -78,7 +78,7 @@ def _samples(boundary: Boundary, spacing: float) -> tuple[Floats, Floats, Ints]:
     length = np.hypot(along[:, 0], along[:, 1])
     steps = np.maximum(1, np.round(length / spacing)).astype(int)
     edge = np.repeat(np.arange(len(a)), steps)
-    share = (np.arange(len(edge)) - np.repeat(np.cumsum(steps) - steps, steps) + 0.5) / steps[edge]
+    share = (within(steps) + 0.5) / steps[edge]
     unit = along / np.maximum(length, 1e-12)[:, None]
     inward = np.column_stack([-unit[:, 1], unit[:, 0]])
     before = np.empty_like(boundary.following)

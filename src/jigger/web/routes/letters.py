@@ -45,7 +45,8 @@ def choose(request: Request, identity: str, line: str = Form(), font: str = Form
 def licence(request: Request, font: str) -> Response:
     if font not in SHIPPED:
         return render(request, "refused.html", 404, message="There is no such font in the letter case.")
-    return render(request, "licence.html", entry=SHIPPED[font], text=licence_text(font))
+    face = house(request).workshop.fonts.face(font)
+    return render(request, "licence.html", entry=SHIPPED[font], text=licence_text(font), embedding=face.embedding)
 
 
 def _case(request: Request, wanted: Wanted, context: dict[str, object] | None) -> Response:
