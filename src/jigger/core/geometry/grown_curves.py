@@ -16,7 +16,7 @@ from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints
 from jigger.core.geometry.feet import Feet, Source
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.outline import Outlines
-from jigger.core.geometry.rings import neighbours, turn
+from jigger.core.geometry.rings import crossing, neighbours, turn
 from jigger.core.geometry.tidy import SHORT
 
 FIT = 0.008  # mm between the grown edge and its cubics; the fitted points are exact, so it stays within 0.01
@@ -69,7 +69,7 @@ def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
     for _ in range(3):  # the library's own corners are a little off, and some of them are none
         sharp = np.flatnonzero(np.abs(turn(until.heading, after.heading)) > TURN)
         left, right = until.at(distance)[sharp], after.at(distance)[sharp]
-        true[sharp] = _crossing(left, until.heading[sharp], right, after.heading[sharp])
+        true[sharp] = crossing(left, until.heading[sharp], right, after.heading[sharp])
         astray = ~(np.hypot(*(true[sharp] - points[sharp]).T) <= MOVED * abs(distance))
         true[sharp[astray]] = points[sharp[astray]]
         until.put(sharp, source.slid(true[sharp], middle.segment[before][sharp], middle.t[before][sharp]))
@@ -79,14 +79,6 @@ def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
     near = np.hypot(*(true - points).T) < MOVED * abs(distance)
     nodes = np.where(near[:, None], true, points)
     return _Vertices(ring, ahead, before, nodes, corner, middle, until, after)
-
-
-def _crossing(p: Floats, v: Floats, q: Floats, w: Floats) -> Floats:
-    """Where lines through p along v meet lines through q along w; not finite where they are parallel."""
-    det = v[:, 0] * w[:, 1] - v[:, 1] * w[:, 0]
-    gap = q - p
-    with np.errstate(divide="ignore", invalid="ignore"):
-        return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)
 
 
 class _Edges:

@@ -26,3 +26,11 @@ def turns(curves: Curves, ring: Ints) -> Floats:
     every = np.arange(len(curves))
     _, before = neighbours(ring)
     return np.abs(turn(curves.heading(before, np.ones(len(every))), curves.heading(every, np.zeros(len(every)))))
+
+
+def crossing(p: Floats, v: Floats, q: Floats, w: Floats) -> Floats:
+    """Where lines through p along v meet lines through q along w; not finite where they are parallel."""
+    det = v[:, 0] * w[:, 1] - v[:, 1] * w[:, 0]
+    gap = q - p
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)

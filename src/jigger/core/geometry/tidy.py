@@ -10,7 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
-from jigger.core.geometry.rings import neighbours, turns
+from jigger.core.geometry.rings import crossing, neighbours, turn, turns
 from jigger.core.geometry.spans import Spans
 
 SHORT = 0.05  # mm: shorter pieces are kept only where the source has them
@@ -155,12 +155,10 @@ class _Work:
     def _meeting(self, span: int, other: int) -> Floats | None:
         """Where a span's end and another's start meet when both run on straight; None where they hardly turn."""
         a, b = self._headings(span, other)
-        p, q = self.node[[self.next[span], other]]
-        cross = a[0] * b[1] - a[1] * b[0]
-        if abs(cross) < np.sin(GRAZE):
+        if abs(turn(a[None], b[None])[0]) < GRAZE:
             return None
-        gap = q - p
-        return np.asarray(p + (gap[0] * b[1] - gap[1] * b[0]) / cross * a)
+        p, q = self.node[[self.next[span], other]]
+        return crossing(p[None], a[None], q[None], b[None])[0]
 
     def _smooth_joint(self, span: int, other: int) -> bool:
         if self.trace[span] < 0 or self.trace[span] != self.trace[other]:
