@@ -1,5 +1,6 @@
 """The letter case as a person asks for it: specimens of their words, filtered."""
 
+import textwrap
 from dataclasses import dataclass
 
 from jigger.core.design.model import LARGEST
@@ -28,7 +29,7 @@ def specimens(workshop: Workshop, wanted: Wanted) -> list[Specimen]:
     """One for every font that answers the search, in the order of the case. Raises BadLength."""
     if not SMALLEST <= wanted.height <= LARGEST:
         raise BadLength(f"{wanted.height:g} mm", f"capitals are from {SMALLEST:g} mm to {LARGEST / 1000:g} m high")
-    text = " ".join(wanted.text.split())[:LONGEST] or "Withy Lock"
+    text = textwrap.shorten(wanted.text, LONGEST, placeholder="") or wanted.text.strip()[:LONGEST] or "Withy Lock"
     return [
         specimen(entry, text, wanted.height, workshop.fonts, workshop.cache, wanted.height * FINENESS)
         for entry in SHIPPED.values()

@@ -36,6 +36,7 @@ def check_svg(design: Design, pixels_per_mm: float) -> None:
     pixel = (width / (np.ptp(columns) + 1)) * (height / (np.ptp(rows) + 1))  # as drawn: renderers round the page
     assert kept.sum() * pixel == pytest.approx(area, abs=outline / pixels_per_mm)
     assert svg_polygons(text).area == pytest.approx(area, rel=5e-4)
+    assert all(layer.deviation <= 0.013 for layer in report.layers)
 
 
 @pytest.mark.parametrize("name", DEMO)

@@ -228,8 +228,11 @@ def within(counts: Ints) -> Ints:
 
 
 def arc_error(sweep: Floats | float) -> Floats:
-    """How far the cubic of a unit arc strays from it: 4/27 · sin⁶(a/4) / cos²(a/4) (Goldapp 1991)."""
-    return np.asarray(4 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
+    """How far the cubic of a unit arc strays outward: 2/27 · sin⁶(a/4) / cos²(a/4), a little more than in truth.
+
+    Goldapp 1991 gives twice that for the squared radius.
+    """
+    return np.asarray(2 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
 
 
 def _as_cubic(points: Floats) -> tuple[int, Floats]:

@@ -19,6 +19,7 @@ from jigger.core.geometry.tidy import tidied
 
 TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the region from it
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
+LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 CHECK = 0.002  # mm: outlines are flattened this finely to see that they do not cross themselves
 
@@ -29,8 +30,8 @@ class Outlines:
 
     `curves`: the segments of all outlines end to end, nodes exactly shared; `ring` (n,): the outline of each;
     `corner` (n,): whether the node a segment begins at is a corner. By ring: `hole`, and `polygon`, the
-    connected component it bounds. `deviation`: a bound in mm, proved in both directions over whole spans, on
-    the distance between outlines and region. `chorded`: outlines that had to be given as the region's chords.
+    connected component it bounds. `deviations` (n,): a bound in mm, proved in both directions over the whole segment,
+    on its distance from the region's boundary. `chorded`: outlines that had to be given as the region's chords.
     """
 
     curves: Curves
@@ -38,32 +39,40 @@ class Outlines:
     corner: NDArray[np.bool_]
     hole: NDArray[np.bool_]
     polygon: Ints
-    deviation: float
+    deviations: Floats
     chorded: int
+
+    @property
+    def deviation(self) -> float:
+        """The largest of the bounds, mm: outlines and region are nowhere further apart."""
+        return float(self.deviations.max(initial=0.0))
 
     @property
     def nodes(self) -> int:
         return len(self.curves)
 
     def without_arcs(self) -> Outlines:
-        """The same with every arc as cubics: four to a circle, more where that would stray by more than ARC_ERROR."""
+        """The same with every arc as cubics: four to a circle, more where that would stray by more than ARC_ERROR or,
+        with what the arc itself strays, by more than TOLERANCE.
+        """
         arcs = self.curves.kind == ARC
         radius, sweep = np.nan_to_num(self.curves.arc[:, 2]), np.nan_to_num(self.curves.arc[:, 4])
         pieces = np.ones(len(arcs), int)
-        while (rough := arcs & (radius * arc_error(sweep / pieces) > ARC_ERROR)).any():
+        allowed = np.clip(TOLERANCE - self.deviations, LEAST_ALLOWED, ARC_ERROR)
+        while (rough := arcs & (radius * arc_error(sweep / pieces) > allowed)).any():
             pieces[rough] *= 2
         curves = self.curves.split(pieces) if (pieces > 1).any() else self.curves
         begins = np.cumsum(pieces) - pieces
         corner = np.zeros(len(curves), bool)
         corner[begins] = self.corner
         kind = np.where(curves.kind == ARC, np.int8(CUBIC), curves.kind)
-        strayed = float((radius * arc_error(sweep / pieces) * arcs).max(initial=0.0))
+        strayed = radius * arc_error(sweep / pieces) * arcs
         return replace(
             self,
             curves=Curves(kind, curves.controls, np.full_like(curves.arc, np.nan)),
             ring=np.repeat(self.ring, pieces),
             corner=corner,
-            deviation=self.deviation + strayed,
+            deviations=np.repeat(self.deviations + strayed, pieces),
         )
 
     def rings(self) -> Iterator[Curves]:
@@ -105,10 +114,10 @@ def _outlines(region: Region) -> Outlines:
         spans = spans.put_back(rough, bad)
         curves, bound, bad = _proved(spans)
     curves, ring, bound = _with_chords(spans, curves, bound, bad)
-    curves, ring = _begun_on_the_flat(curves, ring)
+    order = _begun_on_the_flat(curves, ring)
+    curves, bound = curves[order], bound[order]
     boundary = spans.boundary
-    deviation = float(bound.max(initial=0.0))
-    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, deviation, len(bad))
+    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, len(bad))
 
 
 def _proved(spans: Spans) -> tuple[Curves, Floats, Ints]:
@@ -191,7 +200,7 @@ def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tu
     ring = np.concatenate([spans.ring[good], spans.boundary.ring[chords]])
     order = np.argsort(ring, kind="stable")
     joined = Curves.joined([curves[good], Curves.lines(*ends)])
-    return joined[order], ring[order], bound[good]
+    return joined[order], ring[order], np.concatenate([bound[good], np.zeros(len(chords))])[order]
 
 
 def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:
@@ -199,10 +208,12 @@ def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:
     return np.asarray(turns(curves, ring) > SMOOTH)
 
 
-def _begun_on_the_flat(curves: Curves, ring: Ints) -> tuple[Curves, Ints]:
-    """Each outline begun at the smooth node with the straightest surroundings; at a corner only where all are."""
+def _begun_on_the_flat(curves: Curves, ring: Ints) -> Ints:
+    """The order of segments in which each outline begins at the smooth node with the straightest surroundings; at a
+    corner only where all are.
+    """
     if not len(curves):
-        return curves, ring
+        return np.empty(0, int)
     every = np.arange(len(curves))
     _, before = neighbours(ring)
     length = np.hypot(*(curves.ends - curves.starts).T)
@@ -211,5 +222,4 @@ def _begun_on_the_flat(curves: Curves, ring: Ints) -> tuple[Curves, Ints]:
     best = every[np.lexsort((-every, score, ring))]
     last = np.flatnonzero(np.append(np.diff(ring) != 0, True))
     firsts = np.searchsorted(ring, ring[last])
-    order = np.concatenate([np.r_[best[b] : b + 1, a : best[b]] for a, b in zip(firsts, last, strict=True)])
-    return curves[order], ring
+    return np.concatenate([np.r_[best[b] : b + 1, a : best[b]] for a, b in zip(firsts, last, strict=True)])
