@@ -9,8 +9,8 @@ from jigger.core.cache import Cache
 from jigger.core.design.build import DISPLAY, EXACT, build
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Design, Lettering
+from jigger.core.design.parts import local_part
 from jigger.core.lettering.lettercase import LetterCase
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
 from jigger.services.demo import demo_designs
 
 CASE = LetterCase()
@@ -48,9 +48,6 @@ def raw_union(design: Design):
     areas = []
     for part in design.parts():
         if isinstance(part, Lettering):
-            specs = [LineSpec(x.text, tuple(x.ids), CASE.face(x.font), x.height) for x in part.lines]
-            text = set_lines(
-                specs, part.align, Between(part.tracking, part.spacing, part.gap), part.line_spacing, EXACT
-            )
-            areas += [letter.region.geometry for letter in text.letters]
+            local = local_part(part, {}, CASE, Cache(), EXACT)
+            areas += [letter.region.geometry for letter in (local.text.letters if local.text else ())]
     return lambda: shapely.union_all(areas)

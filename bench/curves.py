@@ -22,7 +22,8 @@ from jigger.core.geometry.region import Region, union
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.text import set_lines
 
 CASE = LetterCase()
 NAMED = ("pacifico", "great-vibes", "alfa-slab-one", "anton", "pirata-one")
@@ -56,7 +57,7 @@ def _cubic_face() -> dict[str, Face]:
 
 def letters(text: str, face: Face, tolerance: float = 0.002, height: float = HEIGHT) -> list[Region]:
     spec = LineSpec(text, tuple(f"t{i}" for i in range(len(split_letters(text)))), face, height)
-    return [letter.region for letter in set_lines([spec], "left", Between(), 1.5, tolerance).letters]
+    return [letter.region for letter in set_lines([spec], Arrangement("left"), tolerance).letters]
 
 
 def own_nodes(parts: list[Region]) -> int:

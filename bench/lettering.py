@@ -4,10 +4,11 @@ import time
 
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.build import DISPLAY
+from jigger.core.design.parts import DISPLAY
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
+from jigger.core.lettering.spec import Arrangement, Between, LineSpec
+from jigger.core.lettering.text import set_lines
 from jigger.services.letters import Wanted, specimens
 from jigger.services.workshop import Workshop
 
@@ -28,9 +29,10 @@ def keystroke(font: str, between: Between) -> dict[str, float]:
     typed = "bearing swans" * 2
     for count in range(len(typed) + 1):
         lines = [*LINES[:2], LINES[2] + typed[:count]]
-        specs = [LineSpec(x, tuple(map(str, range(len(split_letters(x))))), CASE.face(font), 40.0) for x in lines]
+        ids = [tuple(map(str, range(len(split_letters(x))))) for x in lines]
+        specs = [LineSpec(x, y, CASE.face(font), 40.0, between=between) for x, y in zip(lines, ids, strict=True)]
         start = time.perf_counter()
-        set_lines(specs, "centre", between, 1.5, DISPLAY)
+        set_lines(specs, Arrangement(), DISPLAY)
         if count:
             taken.append((time.perf_counter() - start) * 1000)
     return summary(taken)

@@ -20,7 +20,7 @@ MAY_IMPORT = {
     "machines": set(),
     "core.formats": {"core.cut", "core.design", "core.geometry"},
     "core.cut": {"core.design", "core.geometry"},
-    "core.checks": {"core.design", "core.joinery", "core.lettering", "core.geometry"},
+    "core.checks": {"core.design", "core.joinery", "core.lettering", "core.materials", "core.geometry"},
     "core.design": {"core.joinery", "core.lettering", "core.materials", "core.geometry"},
     "core.joinery": {"core.geometry"},
     "core.lettering": {"core.geometry"},

@@ -43,11 +43,11 @@ def lost_bridge(design: Design) -> Design:
 
 FIRING = {
     "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
-    "joins-parted": ("warn", adjust(PLAIN, "words", tracking=120.0), adjust(PLATE, "words", tracking=120.0)),
+    "joins-parted": ("warn", adjust(PLAIN, "line", tracking=120.0), adjust(PLATE, "line", tracking=120.0)),
     "cannot-touch": (
         "warn",
-        adjust(typed(PLAIN, "_'"), "words", spacing="touching"),
-        adjust(typed(PLAIN, "Merrow"), "words", spacing="touching"),
+        adjust(typed(PLAIN, "_'"), "line", spacing="touching"),
+        adjust(typed(PLAIN, "Merrow"), "line", spacing="touching"),
     ),
     "unknown-font": ("stop", None, PLAIN),
     "empty-text": ("stop", typed(PLAIN, "  "), PLAIN),

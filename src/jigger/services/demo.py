@@ -18,7 +18,7 @@ def demo_designs() -> list[Design]:
         {"text": "WL 8064", "font": "anton", "height_mm": 60, "material": "oiled-card", "margin_mm": 24}
     )
     figures = next(part for part in number.parts() if isinstance(part, Lettering))
-    number = Adjust(target=figures.id, values={"spacing": "even", "gap": 7.0}).apply(number)
+    number = Adjust(target=figures.lines[0].id, values={"spacing": "even", "gap": 7.0}).apply(number)
     number = Adjust(target="design", values={"name": "Index number WL 8064"}).apply(number)
     plate = starter("stencil-plate").make(
         {"text": "PLOVER’S REST\nWITHY LOCK  EST MMXI", "font": "alfa-slab-one", "height_mm": 42, "corner": "scooped",

@@ -4,17 +4,14 @@ import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import cast, get_args
 
-from jigger.core.design.build import EXACT
 from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart
 from jigger.core.design.document import read_design, write_design
-from jigger.core.design.find import find_part, line_with_part
+from jigger.core.design.find import find_part
 from jigger.core.design.model import Design, Shape
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
-from jigger.core.lettering.setting import Between, LineSpec, SizeBy, measured
 from jigger.services.clock import now, seconds_since
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
@@ -148,7 +145,7 @@ class Designs:
         for other in design.parts():
             values: dict[str, str | float | bool | None] = {}
             if other.place.on == part:
-                values |= self._settled(design, other.id)
+                values |= self.settled(design, other.id)
             if isinstance(other, Shape) and other.around == part:
                 left, bottom, right, top = built.parts[other.id].region.bounds or built.parts[other.id].body
                 values |= {"around": None, "width": round(right - left, 3), "height": round(top - bottom, 3)}
@@ -162,21 +159,10 @@ class Designs:
         find_part(design, part)
         values: dict[str, str | float | bool | None] = {"place.on": on, "place.x": 0.0, "place.y": 0.0}
         if on == "page":
-            values = self._settled(design, part)
+            values = self.settled(design, part)
         return self.edit(identity, Adjust(target=part, values=values), seen)
 
-    def size_by(self, identity: str, line: str, size: str, seen: int | None = None) -> Opened:
-        """Size a line by another of its measures, at the size it has now. Raises CommandRefused."""
-        part, found = line_with_part(self.open(identity).design, line)
-        if size not in get_args(SizeBy):
-            raise CommandRefused("Size", f"a line is sized by {', '.join(get_args(SizeBy))}")
-        face = self.workshop.fonts.face(found.font)
-        spec = LineSpec(found.text, tuple(found.ids), face, found.height, found.size)
-        height = measured(spec, Between(part.tracking, part.spacing, part.gap), cast(SizeBy, size), EXACT)
-        values: dict[str, str | float | bool | None] = {"size": size, "height": round(height, 3) or found.height}
-        return self.edit(identity, Adjust(target=line, values=values), seen)
-
-    def _settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
+    def settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
         """The placing on the page that leaves a part where it is."""
         built = self.workshop.exact(design).parts[part]
         left, bottom, right, top = built.region.bounds or built.body

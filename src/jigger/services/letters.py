@@ -3,7 +3,7 @@
 import textwrap
 from dataclasses import dataclass
 
-from jigger.core.design.model import LARGEST
+from jigger.core.design.fields import LARGEST
 from jigger.core.design.specimens import Specimen, specimen
 from jigger.core.errors import BadLength
 from jigger.core.lettering.lettercase import SHIPPED, FontEntry

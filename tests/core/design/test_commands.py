@@ -48,7 +48,7 @@ def test_bridges_stay_with_their_letter_when_letters_are_typed_before_it(design:
 def test_adjust_reaches_every_kind_of_field(design: Design) -> None:
     words, sheet = words_of(design), design.layers[0].parts[0]
     for target, values in [
-        (words.id, {"tracking": 40.0, "place.x": 3.0, "align": "right"}), (words.lines[1].id, {"font": "Pirata One"}),
+        (words.id, {"line_spacing": 2.0, "place.x": 3.0, "align": "right"}), (words.lines[1].id, {"font": "Pirata One"}),
         (sheet.id, {"corner": "scooped", "around": None}), (design.layers[0].id, {"bridges.width": 3.0, "wish": "any"}),
         ("design", {"name": "Other"}),
     ]:  # fmt: skip
@@ -61,7 +61,7 @@ def test_adjust_reaches_every_kind_of_field(design: Design) -> None:
 @pytest.mark.parametrize(
     ("target", "values", "error"),
     [
-        ("part1", {"tracking": 1e9}, DesignRefused), ("part1", {"id": "x"}, CommandRefused), ("part1", {"zap": 1}, CommandRefused),
+        ("part1", {"line_spacing": 1e9}, DesignRefused), ("part1", {"id": "x"}, CommandRefused), ("part1", {"zap": 1}, CommandRefused),
         ("part1", {"lines": None}, CommandRefused), ("nobody", {"name": "x"}, CommandRefused), ("line2", {"height": 0.0}, DesignRefused),
         ("line2", {"font": "nosuch"}, UnknownChoice), ("part1", {"place.on": "part3"}, DesignRefused),
         ("surface", {"width": 5.0}, CommandRefused), ("layer5", {"material": "cheese"}, DesignRefused),

@@ -39,7 +39,7 @@ def test_writing_and_reading_gives_the_same_design_and_bytes() -> None:
             "“Heron”, height: must be more than 0",
         ),
         (lambda d: d["layers"][0]["parts"][1]["lines"][0].update(height=1e6), "at most 20000"),
-        (lambda d: d["layers"][0]["parts"][1].update(tracking="wide"), "“Heron”, tracking: must be a number"),
+        (lambda d: d["layers"][0]["parts"][1].update(line_spacing="wide"), "“Heron”, line spacing: must be a number"),
         (lambda d: d["layers"][0]["parts"][0].update(form="blob"), "“Plate”, form: must be 'disc'"),
         (lambda d: d["layers"][0]["parts"][0].update(kind="sculpture"), "must be one of"),
         (lambda d: d["layers"][0].update(material="cheese"), "there is no material called “cheese”"),

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from scipy.spatial import cKDTree
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import ARC, CUBIC, LINE
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.offset import grow
@@ -53,7 +54,7 @@ def test_outlines_of_scripts_need_few_nodes() -> None:
         own = sum(len(part.traces[0].birth.curves) for part in parts)
         assert outlines(grow(union(parts), 6.0, 0.002)).nodes <= 0.4 * own
     face = cubic_face()
-    region = face.glyph(face.shape("o")[0][0].glyph, 0.01).placed("o", 0.1)
+    region = face.glyph(face.shape("o")[0].glyph, 0.01).placed("o", Affine.scale(0.1))
     grown = outlines(grow(region, 6.0, 0.002))
     assert grown.nodes <= 1.5 * 8 and apart(grown, grow(region, 6.0, 0.002)) <= TOLERANCE
 

@@ -21,7 +21,8 @@ from jigger.core.joinery import shapes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FOLDER, LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.text import set_lines
 from tests.core.geometry.outlined import apart, area, check_whole, dense, kinks, off, sizes
 from tests.zoo import ZOO, square
 
@@ -32,7 +33,7 @@ NAMED = ("pacifico", "great-vibes", "alfa-slab-one", "anton", "pirata-one")
 def letters(text: str, font: str = "pacifico", height: float = 60.0, tolerance: float = 0.002) -> list[Region]:
     ids = tuple(f"t{i}" for i in range(len(split_letters(text))))
     face = CASE.face(font)
-    return [x.region for x in set_lines([LineSpec(text, ids, face, height)], "left", Between(), 1.5, tolerance).letters]
+    return [x.region for x in set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance).letters]
 
 
 def word(text: str, font: str = "pacifico", height: float = 60.0, tolerance: float = 0.002) -> Region:
@@ -119,7 +120,7 @@ def cubic_face() -> Face:
 def test_cubic_fonts_keep_their_cubics() -> None:
     face = cubic_face()
     spec = LineSpec("oo", ("a", "b"), face, 70.0)
-    region = union(x.region for x in set_lines([spec], "left", Between(), 1.5, 0.002).letters)
+    region = union(x.region for x in set_lines([spec], Arrangement("left"), 0.002).letters)
     found = outlines(region)
     check_whole(found, region)
     # Two rings of four cubics each, the outer ones cut at their two crossings.

@@ -15,7 +15,8 @@ from jigger.core.joinery.bridging import BridgeRules, Held, hold
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, set_lines
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.text import set_lines
 
 CASE = LetterCase()
 
@@ -23,7 +24,7 @@ CASE = LetterCase()
 def opened(text: str, font: str = "alfa-slab-one", height: float = 40.0) -> Region:
     """Words opened in a sheet, letters owned by t0, t1, …"""
     ids = tuple(f"t{i}" for i in range(len(split_letters(text))))
-    letters = set_lines([LineSpec(text, ids, CASE.face(font), height)], "left", Between(), 1.5, 0.005).letters
+    letters = set_lines([LineSpec(text, ids, CASE.face(font), height)], Arrangement("left"), 0.005).letters
     words = union(letter.region for letter in letters)
     left, bottom, right, top = words.bounds
     box = np.array([[left - 15, bottom - 15], [right + 15, bottom - 15], [right + 15, top + 15], [left - 15, top + 15]])

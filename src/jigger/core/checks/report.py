@@ -1,23 +1,25 @@
 """The checks of a design, on each layer's kept material at finished size."""
 
 from collections.abc import Iterator
+from itertools import combinations
 
 from jigger.core.checks.findings import Finding, LayerReport, Report
+from jigger.core.checks.lettering import lettering_findings
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design, Layer, SheetPart
+from jigger.core.geometry.clearance import distance
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, difference
 from jigger.core.joinery.pieces import Piece
-from jigger.core.lettering.lettercase import fonts_with
 
 
 def check(design: Design, built: Built) -> Report:
     """Every finding about a built design. Hidden layers are not cut and not checked."""
     layers = {layer.id: layer for layer in design.layers}
     reports = tuple(_layer_report(design, layers[b.id], b, built) for b in built.layers)
-    alone: tuple[Finding, ...] = ()
+    alone = tuple(_sets(design, built))
     if not built.layers:
-        alone = (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
+        alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
 
 
@@ -61,22 +63,7 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         at = _middle(result.region) or (0.0, 0.0)
         for problem in result.problems:
             yield Finding(problem.code, "stop", at, problem.message, part=part.id)
-        if result.missing:
-            first = result.missing[0]
-            names = ", ".join(sorted({missing.described for missing in result.missing}))
-            others = fonts_with("".join(missing.character for missing in result.missing))[:3]
-            instead = f"{' and '.join(others)} would have it" if others else "no font of the letter case has it"
-            message = f"{first.font} has no {names}; the rest of “{part.title}” is set. {instead}"
-            yield Finding("missing-glyph", "stop", at, message, float(len(result.missing)), 0.0, part.id)
-        if result.parted:
-            more = "one piece" if result.parted == 1 else f"{result.parted} pieces"
-            message = f"tracking parts letters that join in “{part.title}”: {more} more than without"
-            yield Finding("joins-parted", "warn", at, message, float(result.parted), 0.0, part.id)
-        if result.apart:
-            letters = design.letters()
-            pairs = ", ".join(f"“{letters.get(a, '?')}{letters.get(b, '?')}”" for a, b in result.apart[:4])
-            message = f"{pairs} in “{part.title}” cannot touch: one is above the other"
-            yield Finding("cannot-touch", "warn", at, message, float(len(result.apart)), 0.0, part.id)
+        yield from lettering_findings(design, layer, part, result, built.material, at)
     for identity in built.emptied:
         message = f"nothing is left after “{titles[identity]}” was knocked out; make its gap or its size smaller"
         yield Finding("nothing-left", "stop", (0.0, 0.0), message, part=identity)
@@ -89,6 +76,18 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         if outside.area > 0.01:
             message = "the letters run over the edge of the sheet and open it there"
             yield Finding("over-the-edge", "warn", outside.inside_point, message, outside.area, 0.0, sheet)
+
+
+def _sets(design: Design, whole: Built) -> Iterator[Finding]:
+    """Parts that are kept apart and come nearer than their distance."""
+    titles = {part.id: part.title for part in design.parts() if not part.hidden}
+    for one in design.sets:
+        members = [x for x in one.parts if x in titles] if one.kind == "apart" else []
+        for a, b in combinations(members, 2):
+            near, at = distance(whole.parts[a].region, whole.parts[b].region)
+            if near < one.gap - 1e-3:
+                message = f"“{titles[a]}” and “{titles[b]}” come within {near:.2f} mm, not {one.gap:g} mm"
+                yield Finding("too-near", "warn", at, message, near, one.gap, b)
 
 
 def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:

@@ -3,10 +3,14 @@
 from dataclasses import dataclass, field
 
 from jigger.core.geometry.region import Region
+from jigger.core.geometry.spine import Spine
 from jigger.core.joinery.bridging import Bridge, BridgeKey, Counter
 from jigger.core.joinery.pieces import Pieces
-from jigger.core.lettering.setting import MissingGlyph
+from jigger.core.lettering.setting import SetLetter, Shortfall
+from jigger.core.lettering.shaping import MissingGlyph
 from jigger.core.materials.presets import Material
+
+Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -23,16 +27,32 @@ class BuiltPart:
     """A part in place. `body`: (left, bottom, right, top) of its letters' body, or of its ink; mm.
 
     `parted`: pieces more than its letters would come to without tracking; known of exact builds only. `apart`:
-    letters next to each other that were to touch and pass at any distance.
+    letters next to each other that were to touch and pass at any distance. `shortfalls`: what of its text could not
+    be done as asked. `spine`: the middle line of its tail. `origin`: where its own (0, 0) lies.
+    `letters`: the glyphs of its text as they were before the part was placed.
     """
 
     id: str
     region: Region
-    body: tuple[float, float, float, float]
+    body: Box
     missing: tuple[MissingGlyph, ...] = ()
     problems: tuple[Problem, ...] = ()
     parted: int = 0
     apart: tuple[tuple[str, str], ...] = ()
+    shortfalls: tuple[Shortfall, ...] = ()
+    spine: Spine | None = None
+    origin: tuple[float, float] = (0.0, 0.0)
+    letters: tuple[SetLetter, ...] = ()
+
+    def letter_boxes(self) -> dict[str, Box]:
+        """The ink box of every letter that has ink, mm."""
+        found: dict[str, Box] = {}
+        for letter in self.letters:
+            if box := letter.region.bounds:
+                a = found.get(letter.letter, box)
+                found[letter.letter] = min(a[0], box[0]), min(a[1], box[1]), max(a[2], box[2]), max(a[3], box[3])
+        dx, dy = self.origin
+        return {key: (a + dx, b + dy, c + dx, d + dy) for key, (a, b, c, d) in found.items()}
 
 
 @dataclass(frozen=True)
@@ -66,7 +86,7 @@ class Built:
     surface: Region | None = None
 
     @property
-    def box(self) -> tuple[float, float, float, float] | None:
+    def box(self) -> Box | None:
         """The box of all kept material, mm, or None when nothing is kept."""
         boxes = [layer.kept.bounds for layer in self.layers if layer.kept.bounds]
         if not boxes:

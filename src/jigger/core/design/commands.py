@@ -4,13 +4,23 @@
 `watched` is the old value of the target: a command that arrives late still applies when it is unchanged.
 """
 
-from abc import ABC, abstractmethod
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+from pydantic import BaseModel, Field, TypeAdapter
 
-from jigger.core.design.document import from_data
+from jigger.core.design.edits import Edit, Scalar
 from jigger.core.design.find import find_layer, find_lettering, find_line, find_part, find_target, title_of
+from jigger.core.design.letter_edits import (
+    AddPoint,
+    ChangeLetter,
+    MovePoint,
+    PutGlyph,
+    RemovePoint,
+    ResetLetter,
+    RunAlong,
+    SetAxis,
+    SetFeature,
+)
 from jigger.core.design.model import (
     BridgeEdit,
     Design,
@@ -22,12 +32,27 @@ from jigger.core.design.model import (
     SheetMargin,
     SheetPart,
 )  # fmt: skip
-from jigger.core.design.references import needs
+from jigger.core.design.references import targets
+from jigger.core.design.set_edits import AddSet, RemoveSet, without
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id
 from jigger.core.lettering.letters import match_letters, split_letters
 
-Scalar = str | float | bool | None
+# What no field is set to as such: there are commands of its own for it.
+FIXED = (
+    "id",
+    "letters",
+    "lines",
+    "parts",
+    "layers",
+    "jigger",
+    "serial",
+    "overrides",
+    "features",
+    "axes",
+    "sets",
+    "points",
+)
 
 FIELD_WORDS = {
     "place.x": "position", "place.y": "position", "place.on": "placing", "place.by": "placing", "join.kind": "join",
@@ -37,34 +62,7 @@ FIELD_WORDS = {
 }  # fmt: skip
 
 
-class _Command(BaseModel, ABC):
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-    def apply(self, design: Design) -> Design:
-        """The edited design, checked. Raises CommandRefused or DesignRefused."""
-        changed = design.model_copy(deep=True)
-        self._change(changed)
-        return from_data(changed.model_dump())
-
-    @abstractmethod
-    def _change(self, design: Design) -> None:
-        """Edit a copy of the design in place."""
-
-    @abstractmethod
-    def label(self, design: Design) -> str:
-        """What is done, for “Undo: …”, said of the design before it."""
-
-    def watched(self, design: Design) -> Any:
-        """The target's old value; None where the command fits any state."""
-        return None
-
-    @property
-    def burst(self) -> str | None:
-        """Commands of the same burst, shortly after each other, are undone in one step."""
-        return None
-
-
-class SetText(_Command):
+class SetText(Edit):
     """Type a line's text; letters that stay keep their ids."""
 
     do: Literal["set text"] = "set text"
@@ -76,6 +74,7 @@ class SetText(_Command):
         line = find_line(find_lettering(design, self.part), self.line)
         new = split_letters(self.text)
         line.letters = match_letters(split_letters(line.text), line.ids, new, lambda: design.fresh("t"))
+        line.overrides = [override for override in line.overrides if override.letter in line.letters]
         line.text = self.text
 
     def label(self, design: Design) -> str:
@@ -89,7 +88,7 @@ class SetText(_Command):
         return f"text {self.line}"
 
 
-class Adjust(_Command):
+class Adjust(Edit):
     """Set fields of the design, its surface, a layer, a part or a line; dots reach into a field's own."""
 
     do: Literal["adjust"] = "adjust"
@@ -114,15 +113,15 @@ class Adjust(_Command):
         *path, field = name.split(".")
         for step in path:
             holder = getattr(holder, step, None)
-        if field in ("id", "letters", "lines", "parts", "layers", "jigger", "serial", "kind") and name != "join.kind":
+        if field in FIXED or (field == "kind" and not path):
             raise CommandRefused(title_of(design, self.target), f"“{name}” cannot be set")
         if not isinstance(holder, BaseModel) or field not in type(holder).model_fields:
             raise CommandRefused(title_of(design, self.target), f"it has no “{name}”")
         return holder, field
 
 
-class Nudge(_Command):
-    """Move a part by dx, dy mm."""
+class Nudge(Edit):
+    """Move a part by dx, dy mm, and all that it is held together with."""
 
     do: Literal["nudge"] = "nudge"
     part: str
@@ -130,8 +129,11 @@ class Nudge(_Command):
     dy: Annotated[float, Field(allow_inf_nan=False)]
 
     def _change(self, design: Design) -> None:
-        place = find_part(design, self.part).place
-        place.x, place.y = round(place.x + self.dx, 4), round(place.y + self.dy, 4)
+        together = next((x.parts for x in design.sets if x.kind == "together" and self.part in x.parts), [self.part])
+        for identity in together:
+            part = find_part(design, identity)
+            if identity == self.part or not set(targets(part)) & set(together):  # what follows one moves with it
+                part.place.x, part.place.y = round(part.place.x + self.dx, 4), round(part.place.y + self.dy, 4)
 
     def label(self, design: Design) -> str:
         return f"move of “{find_part(design, self.part).title}”"
@@ -141,7 +143,7 @@ class Nudge(_Command):
         return f"nudge {self.part}"
 
 
-class AddPart(_Command):
+class AddPart(Edit):
     """Add a part at the end of a layer: lettering like the layer's first and below what is there, or a shape."""
 
     do: Literal["add part"] = "add part"
@@ -170,7 +172,7 @@ class AddPart(_Command):
         return "new lettering" if self.kind == "lettering" else f"new {self.form}"
 
 
-class RemovePart(_Command):
+class RemovePart(Edit):
     """Remove a part; `frees` first settles the parts that refer to it where they are."""
 
     do: Literal["remove part"] = "remove part"
@@ -181,9 +183,10 @@ class RemovePart(_Command):
         part = find_part(design, self.part)
         for free in self.frees:
             free._change(design)
-        waiting = [other.title for other in design.parts() if self.part in needs(other)]
+        waiting = [other.title for other in design.parts() if self.part in targets(other)]
         if waiting:
             raise CommandRefused(f"“{part.title}”", f"“{waiting[0]}” refers to it; place that elsewhere first")
+        design.sets = without(design.sets, {self.part})
         for layer in design.layers:
             layer.parts = [other for other in layer.parts if other.id != self.part]
             if isinstance(layer.sheet, SheetPart) and layer.sheet.part == self.part:
@@ -199,7 +202,7 @@ class RemovePart(_Command):
         return find_part(design, self.part).model_dump()
 
 
-class MovePart(_Command):
+class MovePart(Edit):
     """Put a part at another place in the build, in its layer or another one."""
 
     do: Literal["move part"] = "move part"
@@ -222,8 +225,8 @@ class MovePart(_Command):
         return [(layer.id, [part.id for part in layer.parts]) for layer in design.layers]
 
 
-class AddLine(_Command):
-    """Add a line below the last, in its font and size."""
+class AddLine(Edit):
+    """Add a line below the last, set like it."""
 
     do: Literal["add line"] = "add line"
     part: str
@@ -233,14 +236,16 @@ class AddLine(_Command):
         last = part.lines[-1]
         letters = [design.fresh("t") for _ in "line"]
         part.lines.append(
-            Line(id=design.fresh("line"), text="line", letters=letters, font=last.font, height=last.height)
+            last.model_copy(
+                update={"id": design.fresh("line"), "text": "line", "letters": letters, "overrides": []}, deep=True
+            )
         )
 
     def label(self, design: Design) -> str:
         return f"new line in “{find_part(design, self.part).title}”"
 
 
-class RemoveLine(_Command):
+class RemoveLine(Edit):
     do: Literal["remove line"] = "remove line"
     part: str
     line: str
@@ -259,7 +264,7 @@ class RemoveLine(_Command):
         return find_line(find_lettering(design, self.part), self.line).model_dump()
 
 
-class AddLayer(_Command):
+class AddLayer(Edit):
     do: Literal["add layer"] = "add layer"
     material: str
 
@@ -270,7 +275,7 @@ class AddLayer(_Command):
         return "new layer"
 
 
-class RemoveLayer(_Command):
+class RemoveLayer(Edit):
     """Remove a layer with its parts; refused while parts elsewhere refer to one of them."""
 
     do: Literal["remove layer"] = "remove layer"
@@ -280,9 +285,10 @@ class RemoveLayer(_Command):
         layer = find_layer(design, self.layer)
         gone = {part.id for part in layer.parts}
         for other in design.parts():
-            if other.id not in gone and gone & set(needs(other)):
+            if other.id not in gone and gone & set(targets(other)):
                 raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")
         design.layers = [other for other in design.layers if other.id != layer.id]
+        design.sets = without(design.sets, gone)
 
     def label(self, design: Design) -> str:
         return "removal of a layer"
@@ -291,7 +297,7 @@ class RemoveLayer(_Command):
         return find_layer(design, self.layer).model_dump()
 
 
-class EditBridge(_Command):
+class EditBridge(Edit):
     """Move a bridge to a share of its counter, or take it away (`along` None)."""
 
     do: Literal["edit bridge"] = "edit bridge"
@@ -322,7 +328,7 @@ class EditBridge(_Command):
         return edit.letter, edit.counter, edit.number
 
 
-class RestoreBridges(_Command):
+class RestoreBridges(Edit):
     """Forget every edit by hand: all bridges of a layer where they come by themselves."""
 
     do: Literal["restore bridges"] = "restore bridges"
@@ -340,7 +346,8 @@ class RestoreBridges(_Command):
 
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
-    | EditBridge | RestoreBridges,
+    | EditBridge | RestoreBridges | ChangeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis | RunAlong | MovePoint
+    | AddPoint | RemovePoint | AddSet | RemoveSet,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -1,5 +1,6 @@
 """Reading and writing the design document: versions, refusals with the place named, one byte form."""
 
+import copy
 import json
 from collections.abc import Callable
 from typing import Any
@@ -7,14 +8,30 @@ from typing import Any
 from pydantic import ValidationError
 
 from jigger.core.design.model import VERSION, Design, Lettering, Shape, SheetPart
-from jigger.core.design.references import FIXED_TARGETS, build_order, needs
+from jigger.core.design.references import FIXED_TARGETS, build_order, targets
 from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice
 from jigger.core.lettering.letters import split_letters
 from jigger.core.materials.presets import MATERIALS
 
+
 # From version n to n + 1, on plain data. A step is added with every change of the schema.
 # 2: lines say what their height measures, lettering what stands between letters; version 1 knew the defaults only.
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: lambda data: {**data, "jigger": 2}}
+# 3: what stands between letters is said of each line; letters have overrides, lettering course, form, frame and tail,
+#    parts a fit; sets of parts.
+def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 said tracking, spacing and gap of a lettering part; from 3 on each line has its own."""
+    data = {**copy.deepcopy(data), "jigger": 3}
+    for part in (part for layer in data.get("layers", []) for part in layer.get("parts", [])):
+        moved = {name: part.pop(name) for name in ("tracking", "spacing", "gap") if name in part}
+        for line in part.get("lines", []):
+            line.update(moved)
+    return data
+
+
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: lambda data: {**data, "jigger": 2},
+    2: _spacing_to_lines,
+}
 
 WORDS = {
     "jigger": "version", "lines": "line", "layers": "layer", "parts": "part", "margin_x": "margin across",
@@ -63,13 +80,19 @@ def check_whole(design: Design) -> Design:
         if identity in seen or identity in FIXED_TARGETS:
             raise DesignRefused("ids", f"the id “{identity}” is used twice")
         seen.add(identity)
-    parts = {part.id: part for part in design.parts()}
+    parts = {part.id for part in design.parts()}
+    known = parts | {layer.id for layer in design.layers}
     for part in design.parts():
-        for target in needs(part):
-            if target not in parts:
+        for target in targets(part):
+            if target not in known:
                 raise DesignRefused(f"“{part.title}”", f"it refers to a part “{target}” that is not in the design")
         if part.place.on == "surface" and design.surface is None:
             raise DesignRefused(f"“{part.title}”", "it is placed on the surface, but the design has none")
+        if part.fit.kind != "none" and part.fit.to == "surface" and design.surface is None:
+            raise DesignRefused(f"“{part.title}”", "it is fitted to the surface, but the design has none")
+        if isinstance(part, Lettering):
+            _check_lettering(part, parts)
+    _check_sets(design, parts)
     for layer in design.layers:
         where = f"layer “{layer.name or layer.id}”"
         if layer.material not in MATERIALS:
@@ -80,6 +103,30 @@ def check_whole(design: Design) -> Design:
                 raise DesignRefused(where, "its sheet must be a shape in the same layer")
     build_order(design)
     return design
+
+
+def _check_lettering(part: Lettering, parts: set[str]) -> None:
+    for line in part.lines:
+        strange = [override.letter for override in line.overrides if override.letter not in line.ids]
+        if strange:
+            raise DesignRefused(f"“{line.text}”", f"it changes a letter “{strange[0]}” that it does not have")
+    if part.course.kind == "tail" and part.course.of not in parts:
+        raise DesignRefused(f"“{part.title}”", "it runs along a tail, but does not say of which part")
+    if part.course.kind == "curve" and len(part.course.points) < 2:
+        raise DesignRefused(f"“{part.title}”", "a curve needs at least two points")
+
+
+def _check_sets(design: Design, parts: set[str]) -> None:
+    followers: set[str] = set()
+    for one in design.sets:
+        if unknown := [identity for identity in one.parts if identity not in parts]:
+            raise DesignRefused("sets", f"a set holds a part “{unknown[0]}” that is not in the design")
+        if len(set(one.parts)) < len(one.parts):
+            raise DesignRefused("sets", "a set holds a part twice")
+        following = set(one.parts[1:]) if one.kind == "even" else set()
+        if followers & following:
+            raise DesignRefused("sets", f"“{(followers & following).pop()}” follows in two sets of even gaps")
+        followers |= following
 
 
 def write_design(design: Design) -> str:

@@ -44,11 +44,14 @@ def line_with_part(design: Design, identity: str) -> tuple[Lettering, Line]:
 
 
 def find_target(design: Design, identity: str) -> BaseModel:
-    """The design, its surface, or the layer, part or line of this id."""
+    """The design, its surface, or the set, layer, part or line of this id."""
     if identity == "design":
         return design
     if identity == "surface" and design.surface:
         return design.surface
+    for one in design.sets:
+        if one.id == identity:
+            return one
     for layer in design.layers:
         if layer.id == identity:
             return layer

@@ -1,4 +1,4 @@
-"""The design document, version 1, as Pydantic models; y points up, lengths are mm.
+"""The design document as Pydantic models; y points up, lengths are mm.
 
 Every layer, part, line and letter has an id that lives as long as it does. `serial` is the last number
 given out, so ids are never used twice. Reading and writing, upgrades and refusals are in `document`.
@@ -6,28 +6,17 @@ given out, so ids are never used twice. Reading and writing, upgrades and refusa
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field
 
+from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Offset, Size
+from jigger.core.design.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.joinery.bridging import Direction, Ends
 from jigger.core.joinery.shapes import Corner
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Align, SizeBy, Spacing
+from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import Wish
 
-VERSION = 2  # of the document; `Design.jigger` says the same
-LARGEST = 20_000.0  # mm: no length in a design is longer
-MOST_LETTERS = 2_000  # in one line
-
-Size = Annotated[float, Field(gt=0, le=LARGEST, allow_inf_nan=False)]
-Measure = Annotated[float, Field(ge=0, le=LARGEST, allow_inf_nan=False)]
-Offset = Annotated[float, Field(ge=-LARGEST, le=LARGEST, allow_inf_nan=False)]
-Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9_.-]{1,64}$")]
-Name = Annotated[str, Field(min_length=1, max_length=200)]
-Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
-
-
-class Element(BaseModel):
-    model_config = ConfigDict(extra="forbid", validate_default=True)
+VERSION = 3  # of the document; `Design.jigger` says the same
 
 
 class Join(Element):
@@ -41,43 +30,44 @@ class Place(Element):
     """Where a part sits: its own point (`by`) at the point of `on`, moved by x and y.
 
     `on` is `page` (the document's origin), `surface` (its centre), or the id of a part (the middle of its
-    ink). `by`: `ink` the middle of the ink, `body` the middle of the letters' body (first cap line to last
-    baseline), `baseline` the middle of the ink across and the first baseline up.
+    ink) or of a layer (the middle of its parts' ink). `by`: `ink` the middle of the ink, `mass` where it balances,
+    `body` the middle of the letters' body (first cap line to last baseline), `baseline` the middle of the ink across
+    and the first baseline up, `course` the centre of the circle, or the origin of the curve, that lettering runs on.
+    `between`: a part or layer; up, the middle is then that of the space between `on` and it, or across if `across`.
     """
 
     on: str = "page"
-    by: Literal["ink", "body", "baseline"] = "ink"
+    by: Literal["ink", "mass", "body", "baseline", "course"] = "ink"
+    between: Id | None = None
+    across: bool = False
     x: Offset = 0.0
     y: Offset = 0.0
 
 
-class Line(Element):
-    """A line of lettering; `letters` are the ids of its letters, parallel to the text.
+class Fit(Element):
+    """What size a part is held to: `inside` what `to` names with a margin all round, as wide as it, or as high.
 
-    `height` in mm is the measure that `size` names: of capitals, of small letters, of the ink's height or width.
+    `to`: `surface` (its usable area), or the id of a part or layer (its ink). `stretch` lets width and height go
+    apart; else the part keeps its proportions. `hang`: only the letters' body counts, extenders hang over.
+    """
+
+    kind: Literal["none", "inside", "width", "height"] = "none"
+    to: str = "surface"
+    margin: Measure = 0.0
+    stretch: bool = False
+    hang: bool = False
+
+
+class PartSet(Element):
+    """Parts that keep a relation: `even`, each follows the one before it at `gap` mm, to the right if `across` or else
+    below; `together`, a nudge moves them all; `apart`, none comes nearer to another than `gap`.
     """
 
     id: Id
-    text: Annotated[str, Field(max_length=4 * MOST_LETTERS)]
-    letters: list[Id] | None = None
-    font: Annotated[str, Field(min_length=1, max_length=120)] = "alfa-slab-one"
-    height: Size = 40.0
-    size: SizeBy = "capitals"
-
-    @model_validator(mode="after")
-    def letters_match(self) -> "Line":
-        count = len(split_letters(self.text))
-        if any(ord(character) < 32 for character in self.text):
-            raise ValueError("the text of one line cannot hold control characters or line breaks")
-        if count > MOST_LETTERS:
-            raise ValueError(f"the line has {count} letters; {MOST_LETTERS} is the most")
-        if self.letters is not None and len(self.letters) != count:
-            raise ValueError(f"the line has {count} letters but {len(self.letters)} letter ids")
-        return self
-
-    @property
-    def ids(self) -> list[str]:
-        return self.letters or []
+    kind: Literal["even", "together", "apart"]
+    parts: Annotated[list[Id], Field(min_length=2, max_length=100)]
+    gap: Measure = 5.0
+    across: bool = False
 
 
 class PartBase(Element):
@@ -85,6 +75,7 @@ class PartBase(Element):
     name: Annotated[str, Field(max_length=200)] = ""
     join: Join = Join()
     place: Place = Place()
+    fit: Fit = Fit()
     hidden: bool = False
 
     @property
@@ -93,19 +84,22 @@ class PartBase(Element):
 
 
 class Lettering(PartBase):
-    """Lines of text; `tracking` in thousandths of an em, `line_spacing` in cap heights of the lower line.
-
-    `spacing`: `font`, the font's own spaces and tracking; `even`, `gap` mm as the smallest distance between
-    neighbours; `touching`, neighbours overlap by `gap` mm.
+    """Lines of text; `line_spacing` in cap heights of the lower line, `measure` the mm that justified lines fill (None
+    that of the widest). `relief`: the gap that letters marked *over* leave in what runs under them; `counters`
+    whether what runs under shows in their counters.
     """
 
     kind: Literal["lettering"] = "lettering"
     lines: Annotated[list[Line], Field(min_length=1, max_length=60)]
     align: Align = "centre"
-    tracking: Annotated[float, Field(ge=-300, le=3000)] = 0.0
+    measure: Size | None = None
     line_spacing: Annotated[float, Field(ge=0.2, le=10)] = 1.5
-    spacing: Spacing = "font"
-    gap: Annotated[float, Field(ge=0, le=500)] = 1.0
+    course: Course = Course()
+    form: Form = Form()
+    frame: Frame = Frame()
+    tail: Tail = Tail()
+    relief: Measure = 1.0
+    counters: Literal["shown", "clear"] = "shown"
 
     @property
     def text(self) -> str:
@@ -205,12 +199,13 @@ class Surface(Element):
 class Design(Element):
     """One document."""
 
-    jigger: Literal[2] = 2
+    jigger: Literal[3] = 3
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
     surface: Surface | None = None
     layers: Annotated[list[Layer], Field(max_length=100)] = []
+    sets: Annotated[list[PartSet], Field(max_length=200)] = []
 
     def fresh(self, prefix: str) -> str:
         """A new id of this design, never given before."""
@@ -225,7 +220,7 @@ class Design(Element):
 
     def ids(self) -> list[str]:
         """Every id in document order, letters included."""
-        found: list[str] = []
+        found: list[str] = [one.id for one in self.sets]
         for layer in self.layers:
             found.append(layer.id)
             for part in layer.parts:

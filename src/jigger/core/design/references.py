@@ -2,24 +2,46 @@
 
 from graphlib import CycleError, TopologicalSorter
 
-from jigger.core.design.model import Design, Lettering, Shape
+from jigger.core.design.model import Design, Lettering, PartSet, Shape
 from jigger.core.errors import ReferenceLoop
 
 FIXED_TARGETS = ("page", "surface")
 
 
-def needs(part: Lettering | Shape) -> list[str]:
-    """The ids of the parts that must be built before this one."""
-    found = [] if part.place.on in FIXED_TARGETS else [part.place.on]
+def targets(part: Lettering | Shape) -> list[str]:
+    """The ids of the parts and layers that a part itself refers to."""
+    found = [part.place.on, part.place.between or "page"]
+    if part.fit.kind != "none":
+        found.append(part.fit.to)
     if isinstance(part, Shape) and part.around:
         found.append(part.around)
-    return found
+    if isinstance(part, Lettering) and part.course.kind == "tail" and part.course.of:
+        found.append(part.course.of)
+    return [identity for identity in found if identity not in FIXED_TARGETS]
+
+
+def chains(design: Design) -> dict[str, tuple[str, PartSet]]:
+    """For each part of an even set but its first: the part it follows, and the set."""
+    return {
+        part: (before, one)
+        for one in design.sets
+        if one.kind == "even"
+        for before, part in zip(one.parts, one.parts[1:], strict=False)
+    }
+
+
+def needs(design: Design, part: Lettering | Shape) -> list[str]:
+    """The ids of the parts that must be built before this one; a layer stands for its other parts."""
+    members = {layer.id: [one.id for one in layer.parts] for layer in design.layers}
+    found = [x for target in targets(part) for x in members.get(target, [target]) if target == x or x != part.id]
+    chain = chains(design).get(part.id)
+    return [*found, chain[0]] if chain else found
 
 
 def build_order(design: Design) -> list[str]:
     """Ids of all parts so that each follows what it needs. Raises ReferenceLoop naming the parts."""
     titles = {part.id: part.title for part in design.parts()}
-    sorter: TopologicalSorter[str] = TopologicalSorter({part.id: needs(part) for part in design.parts()})
+    sorter: TopologicalSorter[str] = TopologicalSorter({part.id: needs(design, part) for part in design.parts()})
     try:
         return [identity for identity in sorter.static_order() if identity in titles]
     except CycleError as error:

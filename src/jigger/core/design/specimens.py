@@ -9,7 +9,9 @@ from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FontEntry, Fonts, licence_name
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import Between, LineSpec, SetText, set_lines
+from jigger.core.lettering.setting import SetText
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.text import set_lines
 
 MEASURED = "Hnoets"  # letters a font's thin strokes are measured on
 SPACING = 0.008  # of the cap height between the places measured
@@ -72,7 +74,7 @@ def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: flo
 
 def set_words(face: Face, text: str, height: float, tolerance: float) -> SetText:
     ids = tuple(str(number) for number in range(len(split_letters(text))))
-    return set_lines([LineSpec(text, ids, face, height)], "left", Between(), 1.5, tolerance)
+    return set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance)
 
 
 @cache

@@ -1,5 +1,6 @@
 """How far apart two areas must stand, side by side, for a wanted smallest distance."""
 
+import math
 from functools import lru_cache
 
 import numpy as np
@@ -39,6 +40,21 @@ def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> flo
             break
         step += short
     return step
+
+
+def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
+    """The smallest distance of two areas, mm, infinite where one is empty, and the middle of where it is."""
+    if a.is_empty or b.is_empty:
+        return math.inf, (0.0, 0.0)
+    (x1, y1), (x2, y2) = shapely.get_coordinates(shapely.shortest_line(a.geometry, b.geometry))
+    return math.hypot(x2 - x1, y2 - y1), (float(x1 + x2) / 2, float(y1 + y2) / 2)
+
+
+def profile(area: Region, levels: Floats, side: float) -> Floats:
+    """At each level (n,) the furthest x of the area to the right (`side` 1) or, negated, to the left (-1); -inf where
+    none of it is.
+    """
+    return _furthest(_edges(area.geometry), levels, side)
 
 
 def _edges(area: MultiPolygon) -> Floats:

@@ -172,10 +172,13 @@ class Curves:
         number = within(pieces)
         return self.between(index, number / many, (number + 1) / many)
 
-    def placed(self, scale: float, dx: float, dy: float) -> Curves:
-        """Scaled about the origin, then moved."""
-        arc = self.arc * (scale, scale, scale, 1, 1) + (dx, dy, 0, 0, 0)
-        return Curves(self.kind, self.controls * scale + (dx, dy), arc)
+    def moved(self, dx: float, dy: float) -> Curves:
+        return Curves(self.kind, self.controls + np.array([dx, dy]), self.arc + np.array([dx, dy, 0, 0, 0]))
+
+    def mapped(self, linear: Floats, shift: Floats) -> Curves:
+        """Béziers under a map of row points, p · linear (2, 2) + shift; segments that are arcs become their cubics."""
+        kind = np.where(self.kind == ARC, np.int8(CUBIC), self.kind)
+        return Curves(kind, self.controls @ linear + shift, np.full_like(self.arc, np.nan))
 
     def met(self, starts: Floats, ends: Floats) -> Curves:
         """The same segments with their ends moved by a little onto given points (n, 2), handles along with them."""

@@ -32,7 +32,7 @@ class _Ring:
     t: Floats
 
     def moved(self, dx: float, dy: float) -> _Ring:
-        return _Ring(self.points + np.array([dx, dy]), self.curves.placed(1.0, dx, dy), self.curve, self.t)
+        return _Ring(self.points + np.array([dx, dy]), self.curves.moved(dx, dy), self.curve, self.t)
 
 
 def grow(region: Region, distance: float, tolerance: float, cache: Cache | None = None) -> Region:

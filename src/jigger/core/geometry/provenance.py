@@ -13,6 +13,7 @@ from typing import NamedTuple, Protocol
 
 import numpy as np
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Curves, Floats, Ints
 
 
@@ -69,6 +70,33 @@ class Drawn:
 
 
 @dataclass(frozen=True, eq=False)
+class Mapped:
+    """A ring born elsewhere and mapped as a whole: its curves are those of its source under the map."""
+
+    source: Birth
+    curves: Curves
+
+    @property
+    def curve(self) -> Ints:
+        return self.source.curve
+
+    @property
+    def t(self) -> Floats:
+        return self.source.t
+
+    @property
+    def owners(self) -> frozenset[str]:
+        return self.source.owners
+
+    @property
+    def leaf(self) -> bool:
+        return self.source.leaf
+
+    def origin(self, row: int) -> Origin:
+        return self.source.origin(row)
+
+
+@dataclass(frozen=True, eq=False)
 class Trace:
     """The vertices of one closed ring, not repeated, as they lie now: points (n, 2), mm, and how far they moved."""
 
@@ -78,6 +106,11 @@ class Trace:
 
     def moved(self, dx: float, dy: float) -> Trace:
         return Trace(self.points + np.array([dx, dy]), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
+
+    def mapped(self, by: Affine, points: Floats) -> Trace:
+        """Where `points` are the mapped vertices."""
+        shift = np.asarray(self.shift) @ by.linear + by.shift
+        return Trace(points, Mapped(self.birth, self.birth.curves.mapped(by.linear, shift)))
 
 
 class Lookup:

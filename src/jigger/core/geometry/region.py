@@ -8,8 +8,10 @@ from functools import cached_property
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.hairlines import without_hairlines
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
@@ -82,12 +84,33 @@ class Region:
         area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
         return Region(area, tuple(trace.moved(dx, dy) for trace in self.traces))
 
+    def mapped(self, by: Affine) -> Region:
+        """Scaled, turned or slanted, rounded to the grid; curves follow, arcs as their cubics unless merely moved."""
+        area = shapely.transform(self.geometry, lambda points: _mapped(points, by))
+        if not area.is_valid:
+            area = shapely.make_valid(area)
+        return Region(as_polygons(area), tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces))
+
+    def filled(self) -> Region:
+        """The same without its enclosed openings."""
+        return Region(MultiPolygon([Polygon(part.exterior) for part in self.geometry.geoms]), self.traces)
+
+    @property
+    def centroid(self) -> tuple[float, float]:
+        """Where the area balances."""
+        return self.geometry.centroid.x, self.geometry.centroid.y
+
     def simplified(self, tolerance: float) -> Region:
         """Fewer vertices, none further than `tolerance` mm from the edge; for showing only, it may touch itself."""
         return Region(as_polygons(shapely.simplify(self.geometry, tolerance, preserve_topology=False)))
 
     def contains_point(self, x: float, y: float) -> bool:
         return bool(shapely.contains_xy(self.geometry, x, y))
+
+    def contains(self, x: Floats, y: Floats) -> NDArray[np.bool_]:
+        """Whether each of many points of one shape lies inside."""
+        shapely.prepare(self.geometry)
+        return np.asarray(shapely.contains_xy(self.geometry, x, y))
 
     def owners(self) -> Counter[str]:
         """How many boundary vertices come from each letter or part."""
@@ -99,6 +122,10 @@ class Region:
 
 
 EMPTY = Region(MultiPolygon())
+
+
+def _mapped(points: Floats, by: Affine) -> Floats:
+    return np.asarray(np.round(points @ by.linear + by.shift, GRID_PLACES))
 
 
 def _straight(owner: str, ring: Floats) -> Trace:

@@ -133,7 +133,7 @@ def _pool(traces: tuple[Trace, ...], boundary: Boundary, labels: Sources, first:
         key = (id(used.birth.curves), used.shift)
         if key not in begin_of:
             begin_of[key] = size
-            parts.append(used.birth.curves.placed(1.0, *used.shift) if any(used.shift) else used.birth.curves)
+            parts.append(used.birth.curves.moved(*used.shift) if any(used.shift) else used.birth.curves)
             size += len(parts[-1])
         base[number] = begin_of[key]
     curve = base[trace] + labels.curve[first]

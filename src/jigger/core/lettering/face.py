@@ -1,5 +1,7 @@
 """One font: its glyph outlines, metrics and shaping. The only module that holds font objects."""
 
+from __future__ import annotations
+
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -11,18 +13,23 @@ import uharfbuzz as hb
 from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.leaf import Leaf
 
-# Tracked letters must not be drawn as one glyph, nor joined by context.
-UNJOINED = {"liga": False, "clig": False, "dlig": False, "calt": False}
+UNLIGATED = ("liga", "clig", "dlig")  # tracked letters must not be drawn as one glyph
+ALTERING = (*UNLIGATED, "calt", "locl", "rlig")  # features that take a letter's glyph away from what was chosen
+
+Feature = tuple[str, int, int, int]  # tag, first and end character, value
 
 
 @dataclass(frozen=True)
 class ShapedGlyph:
-    """One glyph of a shaped run, font units: `cluster` is the index of its first character."""
+    """One glyph of a shaped run, font units: `cluster` is the index of its first character, x and y its offset from
+    the pen, which moves on by `advance` after it.
+    """
 
     glyph: int
     cluster: int
     x: float
     y: float
+    advance: float
 
 
 @dataclass(frozen=True)
@@ -36,13 +43,25 @@ class Axis:
 
 
 class Face:
-    """A font by its bytes. `hash` names the bytes in cache keys; `name` is for people."""
+    """A font by its bytes. `hash` names bytes and axis values in cache keys; `name` is for people."""
 
-    def __init__(self, data: bytes, digest: str, name: str):
-        self.hash = digest
+    def __init__(self, data: bytes, digest: str, name: str, axes: tuple[tuple[str, float], ...] = ()):
+        self.hash = digest + "".join(f" {tag}={value:g}" for tag, value in axes)
         self.name = name
+        self._data, self._digest = data, digest
         self._font = hb.Font(hb.Face(data))
+        if axes:
+            self._font.set_variations(dict(axes))
         self.units_per_em: int = self._font.face.upem
+
+    @lru_cache(maxsize=64)  # noqa: B019 - faces live as long as the process
+    def varied(self, axes: tuple[tuple[str, float], ...]) -> Face:
+        """The same font at other values of its axes; unknown ones are left out, values held to their range."""
+        known = {axis.tag: axis for axis in self.axes}
+        held = tuple(
+            (tag, min(max(value, known[tag].least), known[tag].greatest)) for tag, value in axes if tag in known
+        )
+        return Face(self._data, self._digest, self.name, held) if held else self
 
     @cached_property
     def cap_height(self) -> float:
@@ -87,23 +106,69 @@ class Face:
     def has(self, character: str) -> bool:
         return bool(self._font.get_nominal_glyph(ord(character)))
 
-    def shape(self, text: str, joined: bool = True) -> tuple[list[ShapedGlyph], list[float], float]:
-        """Shape one line: glyphs in visual order with pen positions, their advances, the whole advance.
+    @lru_cache(maxsize=1024)  # noqa: B019 - while a person types, the other lines stay as they are
+    def shape(
+        self, text: str, features: tuple[Feature, ...] = (), start: int = 0, end: int | None = None, rtl: bool = False
+    ) -> tuple[ShapedGlyph, ...]:
+        """Shape the characters from `start` to `end` in the context of the whole text; glyphs in visual order.
 
-        `joined` False switches ligatures and contextual joins off, as tracking does. Font units.
+        Font units; clusters count from the beginning of the text.
         """
         buffer = hb.Buffer()
         buffer.cluster_level = hb.BufferClusterLevel.MONOTONE_CHARACTERS
-        buffer.add_str(text)
+        buffer.add_str(text, start, -1 if end is None else end - start)
         buffer.guess_segment_properties()
-        hb.shape(self._font, buffer, {} if joined else dict(UNJOINED))
-        glyphs, advances, pen = [], [], 0.0
-        for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
-            glyphs.append(ShapedGlyph(info.codepoint, info.cluster, pen + position.x_offset, position.y_offset))
-            advances.append(float(position.x_advance))
-            pen += position.x_advance
-        return glyphs, advances, pen
+        buffer.direction = "rtl" if rtl else "ltr"
+        wanted: dict[str, list[tuple[int, int, int]]] = {}
+        for tag, first, last, value in features:
+            wanted.setdefault(tag, []).append((first, last, value))
+        hb.shape(self._font, buffer, wanted)
+        return tuple(
+            ShapedGlyph(i.codepoint, i.cluster, float(p.x_offset), float(p.y_offset), float(p.x_advance))
+            for i, p in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True)
+        )
 
+    def advance(self, glyph: int) -> float:
+        """How far the pen moves after a glyph, font units."""
+        return float(self._font.get_glyph_h_advance(glyph))
+
+    def glyph_name(self, glyph: int) -> str:
+        """The font's own name of a glyph, or `gid` and its number."""
+        return str(self._font.glyph_to_string(glyph))
+
+    def glyph_named(self, name: str) -> int | None:
+        found = self._font.glyph_from_string(name)
+        return int(found) if found is not None and found < self.glyph_count and self.glyph_name(found) == name else None
+
+    def plain_glyph(self, character: str) -> int:
+        """The glyph of a character before any feature; 0 where the font lacks it."""
+        return int(self._font.get_nominal_glyph(ord(character)) or 0)
+
+    @cached_property
+    def characters(self) -> dict[int, str]:
+        """For each glyph that has one, the first of its characters."""
+        found: dict[int, str] = {}
+        for code in self._font.face.unicodes:
+            glyph = self._font.get_nominal_glyph(code)
+            if glyph:
+                found.setdefault(glyph, chr(code))
+        return found
+
+    @cached_property
+    def features(self) -> tuple[str, ...]:
+        """Tags of all substitution features, of any script and language."""
+        face, tags = self._font.face, set()
+        for script in range(len(face.get_table_script_tags("GSUB"))):
+            for language in (0xFFFF, *range(len(face.get_script_language_tags("GSUB", script)))):
+                tags |= set(face.get_language_feature_tags("GSUB", script, language))
+        return tuple(sorted(tags))
+
+    def named(self, what: str) -> str:
+        """An entry of the font's name table (OpenType `name` ids): `copyright`, `family`, `licence`; empty without."""
+        ids = {"copyright": 0, "family": 1, "full": 4, "licence": 13, "typographic": 16}
+        return str(self._font.face.get_name(ids[what]) or "").strip()
+
+    @lru_cache(maxsize=1024)  # noqa: B019 - faces live as long as the process
     def outline(self, glyph: int) -> tuple[Curves, ...]:
         """The glyph's contours as the font's designer drew them, font units."""
         pen = _Pen()

@@ -1,63 +1,68 @@
-"""Setting: lines of text to letter areas in part-local mm, baseline of the first line at y = 0."""
+"""Setting: lines of text to glyphs in place, part-local mm, the baseline of the first line at y = 0."""
 
-import unicodedata
-from dataclasses import dataclass
-from typing import Literal
+from __future__ import annotations
 
-from jigger.core.geometry.clearance import step_apart
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.region import Region
-from jigger.core.lettering.face import Face, ShapedGlyph
-from jigger.core.lettering.letters import split_letters
-
-Align = Literal["left", "centre", "right"]
-SizeBy = Literal["capitals", "x-height", "ink height", "ink width"]
-Spacing = Literal["font", "even", "touching"]
+from jigger.core.geometry.spine import Spine
+from jigger.core.lettering.shaping import MissingGlyph, Sort, sorts_of
+from jigger.core.lettering.spacing import Spaced, justified, spaced
+from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
 TRIES = 8  # to find the size whose ink is as wide as asked
 RIGHT = 0.002  # mm
 
+Box = tuple[float, float, float, float]
+
 
 @dataclass(frozen=True)
-class LineSpec:
-    """One line: its letters' ids run parallel to `split_letters(text)`.
-
-    `height`, mm, is what `size` says: the height of capitals or of small letters, or of the line's whole ink, or
-    the width of its ink.
+class SetLine:
+    """One line by itself, mm, its pen beginning at 0: sorts, width by the pen, height of capitals and small letters,
+    left and right end of its ink.
     """
 
-    text: str
-    letters: tuple[str, ...]
-    face: Face
-    height: float
-    size: SizeBy = "capitals"
+    spec: LineSpec
+    sorts: tuple[Sort, ...]
+    width: float
+    capitals: float
+    small: float
+    ink: tuple[float, float]
+    missing: tuple[MissingGlyph, ...]
+    passing: tuple[tuple[str, str], ...]
 
 
 @dataclass(frozen=True)
-class Between:
-    """What stands between letters: the font's own spaces and `tracking` (thousandths of an em, ligatures and joins
-    are then off); or an even smallest distance of `gap` mm between neighbouring shapes; or, touching, an overlap
-    of `gap` mm between them. Between words the font's own space comes on top.
-    """
+class Placed:
+    """One glyph where it is drawn: from font units to part-local mm."""
 
-    tracking: float = 0.0
-    spacing: Spacing = "font"
-    gap: float = 0.0
-
-    @property
-    def distance(self) -> float:
-        return self.gap if self.spacing == "even" else -self.gap
-
-
-@dataclass(frozen=True)
-class MissingGlyph:
     letter: str
-    character: str
-    font: str
+    sort: Sort
+    place: Affine
 
-    @property
-    def described(self) -> str:
-        name = unicodedata.name(self.character[0], "a control character").lower()
-        return f"“{self.character}” ({name})"
+
+@dataclass(frozen=True)
+class Laid:
+    """Glyphs in place with the box of their body, and what fell short."""
+
+    placed: list[Placed]
+    body: Box
+    shortfalls: tuple[Shortfall, ...] = ()
+
+
+@dataclass(frozen=True)
+class Shortfall:
+    """What could not be done as asked: `measured` and `limit` in mm, or degrees where `code` is of angles.
+
+    `overfull`: a line wider than its measure; `crowded`: text longer than its circle or curve; `small-circle`: no
+    room inside it for letters so high; `bent-less`: bent as far as letters stay open; `no-room`: gaps fill the frame.
+    """
+
+    code: str
+    measured: float
+    limit: float
 
 
 @dataclass(frozen=True)
@@ -72,153 +77,111 @@ class SetLetter:
 class SetText:
     """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
 
-    `passing`: pairs of neighbours that no distance brings together, one being above the other.
+    `passing`: pairs of neighbours that no distance brings together, one being above the other. `shortfalls`: what
+    could not be done as asked. `tail` with its middle line, where it has one.
     """
 
     letters: tuple[SetLetter, ...]
     missing: tuple[MissingGlyph, ...]
-    body: tuple[float, float, float, float]
+    body: Box
     passing: tuple[tuple[str, str], ...] = ()
+    shortfalls: tuple[Shortfall, ...] = ()
+    tail: Region | None = None
+    spine: Spine | None = None
 
 
-def set_lines(lines: list[LineSpec], align: Align, between: Between, spacing: float, tolerance: float) -> SetText:
-    """Set lines one under another.
-
-    `spacing`: distance between baselines, as a multiple of the lower line's cap height.
-    `tolerance`: largest distance of a flattened outline from its curve, mm.
-    """
-    runs = [_sized(line, between, tolerance) for line in lines]
-    widest = max((run.width for run in runs), default=0.0)
-    letters: list[SetLetter] = []
-    missing: list[MissingGlyph] = []
-    passing: list[tuple[str, str]] = []
-    baseline = 0.0
-    for number, (line, run) in enumerate(zip(lines, runs, strict=True)):
-        if number:
-            baseline -= spacing * run.capitals
-        left = {"left": 0.0, "centre": (widest - run.width) / 2, "right": widest - run.width}[align]
-        owner = _owner_by_character(line)
-        for glyph in run.glyphs:
-            letter, character = owner[glyph.cluster]
-            if glyph.glyph == 0:
-                missing.append(MissingGlyph(letter, character, line.face.name))
-                continue
-            outline = line.face.glyph(glyph.glyph, tolerance / run.scale)
-            if outline.is_empty:
-                continue
-            region = outline.placed(letter, run.scale, glyph.x * run.scale + left, glyph.y * run.scale + baseline)
-            letters.append(SetLetter(letter, region))
-        passing += [(owner[a][0], owner[b][0]) for a, b in run.passing]
-    top = runs[0].capitals if runs else 0.0
-    return SetText(tuple(letters), tuple(missing), (0.0, baseline, widest, top), tuple(passing))
+def set_line(line: LineSpec, tolerance: float) -> SetLine:
+    """One line at the size at which what `size` names measures `height`, spaced as asked."""
+    capitals = line.height
+    if line.size == "x-height":
+        capitals *= line.face.cap_height / (line.face.x_height or line.face.cap_height)
+    run, missing = _spaced(line, capitals, tolerance)
+    if line.size in ("ink height", "ink width"):
+        for _ in range(TRIES):  # even gaps do not grow with the letters, so the width is not in proportion
+            box = _ink(run.sorts, tolerance)
+            ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
+            if ink <= 0 or abs(ink - line.height) < RIGHT:
+                break
+            capitals *= line.height / ink
+            run, missing = _spaced(line, capitals, tolerance)
+    box = _ink(run.sorts, tolerance) or (0.0, 0.0, run.width, 0.0)
+    small = (line.face.x_height or line.face.cap_height) / line.face.cap_height * capitals
+    passing = tuple((line.letters[a], line.letters[b]) for a, b in run.passing)
+    return SetLine(line, tuple(run.sorts), run.width, capitals, small, (box[0], box[2]), tuple(missing), passing)
 
 
-@dataclass(frozen=True)
-class _Run:
-    """A line's glyphs in font units, the scale to mm, its width and cap height in mm, clusters that pass each other."""
-
-    glyphs: list[ShapedGlyph]
-    scale: float
-    width: float
-    capitals: float
-    passing: list[tuple[int, int]]
-
-    def ink(self, face: Face, tolerance: float) -> tuple[float, float]:
-        """Width and height of all ink, mm."""
-        boxes = [
-            region.bounds
-            for glyph in self.glyphs
-            if glyph.glyph and not (leaf := face.glyph(glyph.glyph, tolerance / self.scale)).is_empty
-            if (region := leaf.placed("", self.scale, glyph.x * self.scale, glyph.y * self.scale)).bounds
-        ]
-        if not boxes:
-            return 0.0, 0.0
-        left, bottom, right, top = zip(*[box for box in boxes if box], strict=True)
-        return max(right) - min(left), max(top) - min(bottom)
-
-
-def _sized(line: LineSpec, between: Between, tolerance: float) -> _Run:
-    """The run at the scale at which what `size` names measures `height`."""
-    face = line.face
-    if line.size in ("capitals", "x-height"):
-        measured = face.cap_height if line.size == "capitals" else face.x_height or face.cap_height
-        return _spaced(line, between, line.height / measured, tolerance)
-    side = 0 if line.size == "ink width" else 1
-    scale = line.height / face.cap_height
-    run = _spaced(line, between, scale, tolerance)
-    for _ in range(TRIES):  # even gaps do not grow with the letters, so the width is not in proportion
-        ink = run.ink(face, tolerance)[side]
-        if ink <= 0 or abs(ink - line.height) < RIGHT:
-            break
-        scale *= line.height / ink
-        run = _spaced(line, between, scale, tolerance)
-    return run
-
-
-def measured(line: LineSpec, between: Between, size: SizeBy, tolerance: float) -> float:
+def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
     """What a line, as it is set now, measures by another `size`, mm; 0 where it has no ink to measure."""
-    run = _sized(line, between, tolerance)
+    run = set_line(line, tolerance)
     if size == "capitals":
         return run.capitals
     if size == "x-height":
-        return (line.face.x_height or line.face.cap_height) * run.scale
-    return run.ink(line.face, tolerance)[0 if size == "ink width" else 1]
+        return run.small
+    box = _ink(run.sorts, tolerance)
+    return 0.0 if box is None else box[2] - box[0] if size == "ink width" else box[3] - box[1]
 
 
-def _spaced(line: LineSpec, between: Between, scale: float, tolerance: float) -> _Run:
-    glyphs, advances, width = line.face.shape(line.text, joined=between.tracking == 0 or between.spacing != "font")
-    passing: list[tuple[int, int]] = []
-    if between.spacing != "font":
-        glyphs, width, passing = _brought_together(
-            line.face, glyphs, advances, width, between.distance, scale, tolerance
+def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) -> Laid:
+    """Straight lines one under another."""
+    widest = max((line.width for line in lines), default=0.0)
+    measure, overfull = widest, 0.0
+    if arrangement.align == "justified":
+        inks = [line.ink[1] - line.ink[0] for line in lines]
+        measure = arrangement.measure or max(inks, default=0.0)
+        overfull = max([0.0, *inks])
+        lines = [_filled(line, measure, tolerance) for line in lines]
+        widest = measure
+    placed: list[Placed] = []
+    baseline = 0.0
+    for number, line in enumerate(lines):
+        if number:
+            baseline -= arrangement.spacing * line.capitals
+        left = {"left": 0.0, "centre": (widest - line.width) / 2, "right": widest - line.width}.get(
+            arrangement.align, -line.ink[0]
         )
-    elif between.tracking:
-        glyphs, width = _tracked(line.face, glyphs, advances, width, between.tracking)
-    return _Run(glyphs, scale, width * scale, line.face.cap_height * scale, passing)
+        placed += [at_pen(line, sort, Affine.move(sort.x + left, baseline)) for sort in line.sorts]
+    short = (Shortfall("overfull", overfull, measure),) if overfull > measure + RIGHT else ()
+    return Laid(placed, (0.0, baseline, widest, lines[0].capitals if lines else 0.0), short)
 
 
-def _tracked(face: Face, glyphs: list[ShapedGlyph], advances: list[float], width: float, tracking: float):
-    step, extra, spread = tracking / 1000 * face.units_per_em, 0.0, []
-    for glyph, advance in zip(glyphs, advances, strict=True):
-        spread.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + extra, glyph.y))
-        extra += step if advance else 0.0
-    return spread, width + extra - (step if advances and advances[-1] else 0.0)
+def at_pen(line: SetLine, sort: Sort, pen: Affine) -> Placed:
+    """A sort where the pen is, with its letter's nudge."""
+    nudged = Affine.move(sort.change.dx, sort.change.dy).then(pen)
+    return Placed(line.spec.letters[sort.letter], sort, sort.upright.then(nudged))
 
 
-def _brought_together(
-    face: Face,
-    glyphs: list[ShapedGlyph],
-    advances: list[float],
-    width: float,
-    distance: float,
-    scale: float,
-    tolerance: float,
-) -> tuple[list[ShapedGlyph], float, list[tuple[int, int]]]:
-    """Neighbours moved until their shapes are `distance` mm apart; between words the font's space comes on top."""
-    moved: list[ShapedGlyph] = []
-    passing: list[tuple[int, int]] = []
-    shift, space, last = 0.0, 0.0, None
-    for glyph, advance in zip(glyphs, advances, strict=True):
-        leaf = face.glyph(glyph.glyph, tolerance / scale)
-        if glyph.glyph == 0:
-            last = None
-        elif leaf.is_empty:
-            space += advance
-        else:
-            shape = leaf.placed("", scale, 0.0, glyph.y * scale)
-            if last is not None:
-                wanted = max(distance, 0.0) if space else distance
-                step = step_apart(last[1], shape, wanted, tolerance)
-                if step is not None:
-                    shift = last[0].x + step / scale + space - glyph.x
-                elif not space:
-                    passing.append((last[0].cluster, glyph.cluster))
-            last, space = (ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y), shape), 0.0
-        moved.append(ShapedGlyph(glyph.glyph, glyph.cluster, glyph.x + shift, glyph.y))
-    return moved, width + shift, passing
+def drawn(placed: list[Placed], tolerance: float) -> tuple[SetLetter, ...]:
+    """The areas of glyphs in place; those without ink or glyph are left out."""
+    found = []
+    for one in placed:
+        if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty:
+            found.append(SetLetter(one.letter, leaf.placed(one.letter, one.place)))
+    return tuple(found)
 
 
-def _owner_by_character(line: LineSpec) -> list[tuple[str, str]]:
-    """For each character of the text, the id and text of the letter it is part of."""
-    parts = split_letters(line.text)
-    return [(identity, part) for identity, part in zip(line.letters, parts, strict=True) for _ in part]
+def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, list[MissingGlyph]]:
+    sorts, missing = sorts_of(line, capitals)
+    return spaced(sorts, line.between, capitals, tolerance), missing
+
+
+def _filled(line: SetLine, measure: float, tolerance: float) -> SetLine:
+    """The line with its ink as wide as the measure."""
+    extra = measure - (line.ink[1] - line.ink[0])
+    sorts = tuple(justified(list(line.sorts), extra))
+    box = _ink(sorts, tolerance) or (0.0, 0.0, 0.0, 0.0)
+    return replace(line, sorts=sorts, width=line.width + extra, ink=(box[0], box[2]))
+
+
+def _ink(sorts: Sequence[Sort], tolerance: float) -> Box | None:
+    """The box of all ink, nudges included, mm."""
+    boxes = []
+    for sort in sorts:
+        if sort.glyph and not (leaf := sort.leaf(tolerance)).is_empty:
+            bounds = leaf.placed("", sort.upright).bounds
+            x, y = sort.x + sort.change.dx, sort.change.dy
+            if bounds:
+                boxes.append((bounds[0] + x, bounds[1] + y, bounds[2] + x, bounds[3] + y))
+    if not boxes:
+        return None
+    left, bottom, right, top = zip(*boxes, strict=True)
+    return min(left), min(bottom), max(right), max(top)

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Request, Response
 from jigger.core.checks.report import check
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
+from jigger.services import type_edits
 from jigger.services.designs import Opened
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
@@ -51,7 +52,15 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
     elif do == "remove part":
         opened = designs.remove_part(identity, form.get("part", ""), seen)
     elif do == "size by":
-        opened = designs.size_by(identity, form.get("line", ""), form.get("value", ""), seen)
+        opened = type_edits.size_by(designs, identity, form.get("line", ""), form.get("value", ""), seen)
+    elif do == "space by":
+        opened = type_edits.space_by(designs, identity, form.get("line", ""), form.get("value", ""), seen)
+    elif do == "run by":
+        opened = type_edits.run_by(designs, identity, form.get("part", ""), form.get("value", ""), seen)
+    elif do == "move grip":
+        opened = type_edits.move_grip(
+            designs, identity, form.get("part", ""), form.get("grip", ""), *read_point(form), seen
+        )
     elif do == "place on":
         opened = designs.place_on(identity, form.get("part", ""), form.get("value", "page"), seen)
     else:

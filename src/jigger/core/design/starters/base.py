@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from jigger.core.design.document import check_whole
-from jigger.core.design.model import LARGEST, Design, Line
+from jigger.core.design.fields import LARGEST
+from jigger.core.design.model import Design, Line
 from jigger.core.errors import BadLength, CommandRefused, UnknownChoice
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, font_id

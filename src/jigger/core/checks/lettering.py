@@ -1,0 +1,118 @@
+"""What checks say of lettering: missing letters, joins, neighbours, strokes, and what could not be set as asked."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+
+from jigger.core.checks.findings import Finding, Severity
+from jigger.core.design.built import BuiltPart
+from jigger.core.design.model import Design, Layer, Lettering, Shape
+from jigger.core.geometry.clearance import distance
+from jigger.core.geometry.region import intersection
+from jigger.core.joinery.widths import thin_strokes
+from jigger.core.lettering.lettercase import fonts_with
+from jigger.core.materials.presets import Material
+
+NEAR = 0.3  # mm: letters nearer than this, and not joined, tear or burn together
+FEW = 4  # pairs named in one message
+PLACES = 0.008  # of a letter's height between the places where strokes are measured
+
+SHORT: dict[str, tuple[Severity, str]] = {
+    "overfull": ("warn", "a line of “{part}” is {measured:.1f} mm wide and goes beyond its {limit:.1f} mm"),
+    "crowded": ("stop", "“{part}” is longer than what it runs along, and its letters collide"),
+    "small-circle": ("stop", "the circle of “{part}” is too small for its letters; it needs {limit:.1f} mm radius"),
+    "bent-less": ("warn", "“{part}” is bent by {limit:.0f}°; at {measured:.0f}° its letters would close up"),
+    "no-room": ("stop", "the gaps of “{part}” leave no room for letters in its frame"),
+}
+
+
+def lettering_findings(
+    design: Design, layer: Layer, part: Lettering | Shape, result: BuiltPart, stuff: Material, at: tuple[float, float]
+) -> Iterator[Finding]:
+    """Every finding about one lettering part; `at`: its middle, mm."""
+    if not isinstance(part, Lettering):
+        return
+    yield from _missing(part, result, at)
+    if result.parted:
+        more = "one piece" if result.parted == 1 else f"{result.parted} pieces"
+        message = f"tracking parts letters that join in “{part.title}”: {more} more than without"
+        yield Finding("joins-parted", "warn", at, message, float(result.parted), 0.0, part.id)
+    if result.apart:
+        letters = design.letters()
+        pairs = ", ".join(f"“{letters.get(a, '?')}{letters.get(b, '?')}”" for a, b in result.apart[:FEW])
+        message = f"{pairs} in “{part.title}” cannot touch: one is above the other"
+        yield Finding("cannot-touch", "warn", at, message, float(len(result.apart)), 0.0, part.id)
+    for short in result.shortfalls:
+        severity, words = SHORT[short.code]
+        message = words.format(part=part.title, measured=short.measured, limit=short.limit)
+        yield Finding(short.code, severity, at, message, short.measured, short.limit, part.id)
+    yield from _neighbours(design, part, result, stuff)
+    if part.frame.form != "none":
+        yield from _framed(layer, part, result, stuff, at)
+
+
+def _missing(part: Lettering, result: BuiltPart, at: tuple[float, float]) -> Iterator[Finding]:
+    if not result.missing:
+        return
+    first = result.missing[0]
+    names = ", ".join(sorted({missing.described for missing in result.missing}))
+    wanted = "".join(missing.character for missing in result.missing if not missing.glyph)
+    others = fonts_with(wanted)[:3] if wanted else []
+    instead = f"{' and '.join(others)} would have it" if others else "no font of the letter case has it"
+    if not wanted:
+        instead = "choose another from the sort tray"
+    message = f"{first.font} has no {names}; the rest of “{part.title}” is set. {instead}"
+    yield Finding("missing-glyph", "stop", at, message, float(len(result.missing)), 0.0, part.id)
+
+
+def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Material) -> Iterator[Finding]:
+    """Neighbours that nearly touch, or hang together by less than a strip of this material holds."""
+    if part.join.kind != "weld":
+        return
+    letters = design.letters()
+    limit = min(NEAR, stuff.least_strip)
+    near: list[tuple[float, tuple[float, float], str]] = []
+    hanging: list[tuple[float, tuple[float, float], str]] = []
+    dx, dy = result.origin
+    for a, b in pairwise(result.letters):
+        if a.letter == b.letter:
+            continue
+        gap, (x, y) = distance(a.region, b.region)
+        pair, place = f"“{letters.get(a.letter, '?')}{letters.get(b.letter, '?')}”", (x + dx, y + dy)
+        if 0 < gap < limit:
+            near.append((gap, place, pair))
+        elif gap == 0:
+            box = intersection(a.region, b.region).bounds
+            wide = max(box[2] - box[0], box[3] - box[1]) if box else 0.0
+            if wide < stuff.least_strip:
+                hanging.append((wide, place, pair))
+    if near:
+        gap, place, _ = min(near)
+        message = f"{_pairs(near)} in “{part.title}” nearly touch: {gap:.2f} mm. Space them or let them touch"
+        yield Finding("nearly-touch", "warn", place, message, gap, limit, part.id)
+    if hanging:
+        wide, place, _ = min(hanging)
+        message = f"{_pairs(hanging)} in “{part.title}” hang together by only {wide:.2f} mm"
+        yield Finding("barely-joined", "warn", place, message, wide, stuff.least_strip, part.id)
+
+
+def _pairs(found: list[tuple[float, tuple[float, float], str]]) -> str:
+    names = list(dict.fromkeys(pair for _, _, pair in found))
+    more = f" and {len(names) - FEW} more" if len(names) > FEW else ""
+    return ", ".join(names[:FEW]) + more
+
+
+def _framed(
+    layer: Layer, part: Lettering, result: BuiltPart, stuff: Material, at: tuple[float, float]
+) -> Iterator[Finding]:
+    """How thin shaping to the frame left the strokes."""
+    found = []
+    for letter in result.letters:
+        box = letter.region.bounds
+        width = thin_strokes(letter.region, PLACES * (box[3] - box[1])) if box else None
+        found += [width] if width is not None else []
+    limit = stuff.least_strip if layer.build == "keep" else stuff.least_opening
+    if not found:
+        return
+    message = f"strokes of “{part.title}” are from {min(found):.2f} mm in their frame"
+    severity: Severity = "warn" if min(found) < limit else "note"
+    yield Finding("framed-strokes", severity, at, message, min(found), limit, part.id)

@@ -1,0 +1,171 @@
+"""Parts by themselves: the area, body and problems of each before it is placed, cached by its resolved inputs."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from jigger.core.cache import Cache
+from jigger.core.design.built import Box, BuiltPart, Problem
+from jigger.core.design.lettering import Line
+from jigger.core.design.model import Lettering, Shape
+from jigger.core.errors import UnknownChoice
+from jigger.core.geometry.offset import grow
+from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.geometry.spine import Spine
+from jigger.core.joinery import shapes
+from jigger.core.lettering.course import Along, Circle
+from jigger.core.lettering.forms import Form
+from jigger.core.lettering.frames import Frame
+from jigger.core.lettering.lettercase import Fonts
+from jigger.core.lettering.setting import SetText, measured
+from jigger.core.lettering.spec import Arrangement, Between, LineSpec, Override
+from jigger.core.lettering.tails import Tail
+from jigger.core.lettering.text import TextSpec, set_text
+
+ENGINE = 3  # raised when the same inputs would give another area
+EXACT = 0.002  # mm: files, figures and checks
+DISPLAY = 0.02  # mm: the finest while a person types or drags
+
+NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Local:
+    """A part before it is placed: its area, its body box, and what went wrong."""
+
+    key: tuple
+    region: Region
+    body: Box
+    text: SetText | None = None
+    problems: tuple[Problem, ...] = ()
+    parted: int = 0
+    apart: tuple[tuple[str, str], ...] = ()
+
+
+Near = dict[str, BuiltPart]  # the parts that are built already
+
+
+def local_part(part: Lettering | Shape, near: Near, fonts: Fonts, cache: Cache, tol: float) -> Local:
+    """Build one part; whatever cannot be built is an empty area with a problem."""
+    return _lettering(part, near, fonts, cache, tol) if isinstance(part, Lettering) else _shape(part, near, cache, tol)
+
+
+def line_spec(line: Line, fonts: Fonts) -> LineSpec:
+    """A line of the document as the setting takes it. Raises UnknownChoice for a font that is not there."""
+    face = fonts.face(line.font)
+    if line.axes:
+        face = face.varied(tuple(sorted(line.axes.items())))
+    overrides = tuple(
+        (x.letter, Override(fonts.face(x.font) if x.font else None, x.glyph, x.dx, x.dy, x.turn, x.scale))
+        for x in line.overrides
+    )
+    between = Between(line.tracking, line.spacing, line.gap, line.least, line.words)
+    return LineSpec(
+        line.text, tuple(line.ids), face, line.height, line.size, between, line.case,
+        tuple(sorted(line.features.items())), overrides, line.width, line.slant,
+    )  # fmt: skip
+
+
+def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: float) -> Local:
+    problems = []
+    specs = []
+    for line in part.lines:
+        try:
+            specs.append(line_spec(line, fonts))
+        except UnknownChoice as error:
+            message = f"“{part.title}” asks for the font “{error.name}”, which is not in the letter case"
+            problems.append(Problem("unknown-font", part.id, message))
+    if not part.text:
+        problems.append(Problem("empty-text", part.id, "a lettering part has no letters; type some or remove it"))
+    along = near[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
+    if part.course.kind == "tail" and along is None:
+        problems.append(Problem("no-tail", part.id, f"“{part.title}” runs along a tail that is not there"))
+    if problems:
+        return Local(("nothing",), EMPTY, NOWHERE, None, tuple(problems))
+    lines = ";".join(line.model_dump_json(exclude={"id"}) for line in part.lines)
+    recipe = part.model_dump_json(exclude={"lines", "name", "join", "place", "fit", "hidden"})
+    spine = along.curves.controls.tobytes() if along else b""
+    key = ("lettering", ENGINE, tol, lines, tuple(spec.face.hash for spec in specs), recipe, spine)
+
+    def make() -> tuple[Region, SetText, int]:
+        text = set_text(_text_spec(part, specs, along, tol), tol)
+        region = _welded(part, text, tol, cache)
+        tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
+        if not tracked or tol > EXACT:
+            return region, text, 0
+        plain = [replace(spec, between=replace(spec.between, tracking=0.0)) for spec in specs]
+        together = union(letter.region for letter in set_text(_text_spec(part, plain, along, tol), tol).letters)
+        return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms))
+
+    region, text, parted = cache.get(key, make)
+    touching = {identity for line in part.lines if line.spacing == "touching" for identity in line.ids}
+    apart = tuple(pair for pair in text.passing if pair[0] in touching)
+    return Local(key, region, text.body, text, (), parted, apart)
+
+
+def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol: float) -> TextSpec:
+    c, f, t = part.course, part.form, part.tail
+    course: Circle | Along | None = None
+    if c.kind == "circle":
+        course = Circle(c.radius, c.side, c.heads, c.angle, c.on, c.stand, c.spread, c.rings)
+    elif c.kind == "curve":
+        course = Along(Spine.through(np.array(c.points)), c.start, c.rise)
+    elif along is not None:
+        course = Along(along, c.start, c.rise - lines[0].height / 2)
+    tail = None
+    if t.on and course is None:
+        wide = measured(lines[-1], "ink width", max(tol, DISPLAY))
+        tail = Tail(t.grows, max(t.length * wide, t.thickness), t.sag, t.thickness, t.taper, t.hook, t.end)
+    frame = Frame(part.frame.form, part.frame.width, part.frame.height, part.frame.gap)
+    return TextSpec(
+        tuple(lines), Arrangement(part.align, part.line_spacing, part.measure), course,
+        Form(f.bend, f.swell, f.ripple, f.waves, f.taper), None if frame.form == "none" else frame, tail, part.id,
+    )  # fmt: skip
+
+
+def _welded(part: Lettering, text: SetText, tol: float, cache: Cache) -> Region:
+    """Letters and tail welded; letters with a role lie over the others, or hang on to what is over."""
+    roles = {x.letter: x.role for line in part.lines for x in line.overrides if x.role != "as part"}
+    tail = [text.tail] if text.tail else []
+    if not roles:
+        return union([*(letter.region for letter in text.letters), *tail])
+
+    def of(role: str) -> Region:
+        return union(x.region for x in text.letters if roles.get(x.letter, "as part") == role)
+
+    over, attached = of("over"), of("attached")
+    under = union([of("as part"), of("under"), *tail])
+    relief = over.filled() if part.counters == "clear" else over
+    return union([difference(under, grow(relief, part.relief, tol, cache)), over, attached])
+
+
+def _shape(part: Shape, near: Near, cache: Cache, tol: float) -> Local:
+    width, height = part.width, part.height
+    if part.around:
+        box = near[part.around].region.bounds
+        if box is None:
+            problem = Problem("nothing-inside", part.id, f"“{part.title}” goes around a part that is empty")
+            return Local(("nothing",), EMPTY, NOWHERE, None, (problem,))
+        width = round(box[2] - box[0] + 2 * part.margin_x, 3)
+        height = round(box[3] - box[1] + 2 * part.margin_y, 3)
+    return shape_of(part, width, height, cache, tol)
+
+
+def shape_of(part: Shape, width: float, height: float, cache: Cache, tol: float) -> Local:
+    """A shape at a width and height of its own or of its fit."""
+    key = ("shape", ENGINE, tol, part.id, part.form, width, height, part.band, part.corner, part.radius,
+           part.hole, part.inset)  # fmt: skip
+
+    def make() -> Region:
+        if part.form == "disc":
+            return shapes.oval(part.id, width, height, tol)
+        if part.form == "ring":
+            return shapes.ring(part.id, width, height, part.band, tol)
+        if part.form == "plate":
+            return shapes.plate(part.id, width, height, part.corner, part.radius, part.hole, part.inset, tol)
+        return shapes.rectangle(part.id, width, height, part.corner, part.radius, tol)
+
+    problems = []
+    if part.form == "ring" and 2 * part.band >= min(width, height):
+        problems.append(Problem("no-opening", part.id, f"the band of “{part.title}” is too wide to leave an opening"))
+    return Local(key, cache.get(key, make), (-width / 2, -height / 2, width / 2, height / 2), None, tuple(problems))

@@ -1,0 +1,156 @@
+"""Place and fit: what size a part is held to, and where it goes, by live rules."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from jigger.core.cache import Cache
+from jigger.core.design.built import Box, BuiltPart
+from jigger.core.design.model import Design, Lettering, Place, Shape
+from jigger.core.design.parts import Local, shape_of
+from jigger.core.design.references import chains
+from jigger.core.geometry.affine import Affine
+
+LEAST, MOST = 1e-3, 1e3  # by how much a part may be scaled to fit
+SAME = 1e-6
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What parts are placed on: the design's surface and all parts that are built already."""
+
+    design: Design
+    near: dict[str, BuiltPart]
+
+    def box(self, target: str, leaving_out: str = "") -> Box | None:
+        """The ink box of a part or layer, or the surface's usable area; None where there is nothing."""
+        surface = self.design.surface
+        if target == "surface":
+            if surface is None:
+                return None
+            m = min(surface.margin, surface.width / 2 - SAME, surface.height / 2 - SAME)
+            return m, m, surface.width - m, surface.height - m
+        if target in self.near:
+            return self.near[target].region.bounds
+        layer = next((layer for layer in self.design.layers if layer.id == target), None)
+        found = [self.near[x.id].region.bounds for x in (layer.parts if layer else []) if x.id != leaving_out]
+        return joined([box for box in found if box])
+
+
+def joined(boxes: list[Box]) -> Box | None:
+    """The box of many boxes."""
+    if not boxes:
+        return None
+    left, bottom, right, top = zip(*boxes, strict=True)
+    return min(left), min(bottom), max(right), max(top)
+
+
+def fitted_part(
+    part: Lettering | Shape, local: Local, ground: Ground, again: Callable[[float], Local], cache: Cache, tol: float
+) -> Local:
+    """The part at the size its fit asks for; `again(tolerance)` builds it finer, for it is made larger afterwards."""
+    if part.fit.kind == "none" or local.region.is_empty:
+        return local
+    goal = ground.box(part.fit.to, part.id)
+    if goal is None:
+        return local
+    across, up = fit_scale(part, local, goal, ground.design)
+    if isinstance(part, Shape):
+        left, bottom, right, top = local.body
+        width, height = round((right - left) * across, 3), round((top - bottom) * up, 3)
+        return shape_of(part, max(width, LEAST), max(height, LEAST), cache, tol)
+    finer = again(tol / 2 ** max(0, (int(max(across, up)) - 1).bit_length())) if max(across, up) > 1 else local
+    by = Affine.scale(across, up)
+    key = ("fitted", finer.key, across, up)
+    region = cache.get(key, lambda: finer.region.mapped(by))
+    body = (finer.body[0] * across, finer.body[1] * up, finer.body[2] * across, finer.body[3] * up)
+    text = local.text
+    if text is not None and finer.text is not None:
+        letters = tuple(replace(x, region=x.region.mapped(by)) for x in finer.text.letters)
+        spine = finer.text.spine.mapped(by) if finer.text.spine else None
+        text = replace(finer.text, letters=letters, body=body, spine=spine)
+    return replace(local, key=key, region=region, body=body, text=text)
+
+
+def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:
+    """By how much a part grows across and up to be as its fit asks."""
+    ink = local.region.bounds or local.body
+    if part.fit.hang and local.text:
+        ink = ink[0], local.body[1], ink[2], local.body[3]
+    wide, high = max(ink[2] - ink[0], SAME), max(ink[3] - ink[1], SAME)
+    margin = part.fit.margin
+    across = max((goal[2] - goal[0] - 2 * margin) / wide, LEAST)
+    up = max((goal[3] - goal[1] - 2 * margin) / high, LEAST)
+    if part.fit.kind == "width":
+        up = 1.0 if part.fit.stretch else across
+    elif part.fit.kind == "height":
+        across = 1.0 if part.fit.stretch else up
+    else:
+        round_ground = part.fit.to == "surface" and design.surface is not None and design.surface.form == "oval"
+        if round_ground:  # the corners of the box lie on the oval
+            if part.fit.stretch:
+                across, up = across / 2**0.5, up / 2**0.5
+            else:
+                across = up = 1 / (1 / across**2 + 1 / up**2) ** 0.5
+        elif not part.fit.stretch:
+            across = up = min(across, up)
+    return round(min(across, MOST), 9), round(min(up, MOST), 9)
+
+
+def shift(part: Lettering | Shape, local: Local, ground: Ground) -> tuple[float, float]:
+    """How far the part moves from its local place; rounded to the grid so that vertices stay on it."""
+    place = part.place
+    if isinstance(part, Lettering) and part.course.kind == "tail":
+        return round(place.x, 4), round(place.y, 4)
+    target = _target(part.id, place, ground)
+    own = own_point(place.by, local, part)
+    dx, dy = target[0] + place.x - own[0], target[1] + place.y - own[1]
+    chain = chains(ground.design).get(part.id)
+    box, ink = (ground.near[chain[0]].region.bounds if chain else None), local.region.bounds
+    if chain and box and ink:
+        if chain[1].across:
+            dx = box[2] + chain[1].gap - ink[0]
+        else:
+            dy = box[1] - chain[1].gap - ink[3]
+    return round(dx, 4), round(dy, 4)
+
+
+def _target(identity: str, place: Place, ground: Ground) -> tuple[float, float]:
+    if place.on == "page":
+        return 0.0, 0.0
+    surface = ground.design.surface
+    if place.on == "surface" and surface:
+        return surface.width / 2, surface.height / 2
+    box = ground.box(place.on, identity) or _body(place.on, ground)
+    x, y = middle(box)
+    other = ground.box(place.between, identity) if place.between else None
+    if other is None:
+        return x, y
+    return (between(box, other, 0), y) if place.across else (x, between(box, other, 1))
+
+
+def between(a: Box, b: Box, axis: int) -> float:
+    """The middle of the space between two boxes along an axis, 0 across, 1 up; of their overlap where they overlap."""
+    first, second = sorted((a, b), key=lambda box: box[axis])
+    return (first[axis + 2] + second[axis]) / 2
+
+
+def _body(target: str, ground: Ground) -> Box:
+    return ground.near[target].body if target in ground.near else (0.0, 0.0, 0.0, 0.0)
+
+
+def own_point(by: str, local: Local, part: Lettering | Shape) -> tuple[float, float]:
+    """The point of a part that is put at its target, in part-local mm."""
+    if by == "course" and isinstance(part, Lettering):
+        return (0.0, 0.0) if part.course.kind != "straight" or part.frame.form != "none" else middle(local.body)
+    if by == "mass" and not local.region.is_empty:
+        return local.region.centroid
+    ink = middle(local.region.bounds or local.body)
+    if by == "body":
+        return ink[0], middle(local.body)[1]
+    if by == "baseline":
+        return ink[0], 0.0 if local.text else local.body[1]
+    return ink
+
+
+def middle(box: Box) -> tuple[float, float]:
+    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2

@@ -1,0 +1,76 @@
+"""Affine maps of the plane: what places, turns, scales and slants."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.geometry.curves import Floats
+
+
+@dataclass(frozen=True)
+class Affine:
+    """(x, y) goes to (a·x + b·y + dx, c·x + d·y + dy)."""
+
+    a: float = 1.0
+    b: float = 0.0
+    c: float = 0.0
+    d: float = 1.0
+    dx: float = 0.0
+    dy: float = 0.0
+
+    @staticmethod
+    def move(dx: float, dy: float) -> Affine:
+        return Affine(dx=dx, dy=dy)
+
+    @staticmethod
+    def scale(x: float, y: float | None = None) -> Affine:
+        return Affine(a=x, d=x if y is None else y)
+
+    @staticmethod
+    def turn(degrees: float, about: tuple[float, float] = (0.0, 0.0)) -> Affine:
+        """Counter-clockwise about a point."""
+        c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+        x, y = about
+        return Affine(c, -s, s, c, x - c * x + s * y, y - s * x - c * y)
+
+    @staticmethod
+    def slant(degrees: float) -> Affine:
+        """Leaning to the right, heights kept."""
+        return Affine(b=math.tan(math.radians(degrees)))
+
+    def then(self, after: Affine) -> Affine:
+        """This map first, `after` upon what it gives."""
+        x, y = after.at(self.dx, self.dy)
+        return Affine(
+            after.a * self.a + after.b * self.c, after.a * self.b + after.b * self.d,
+            after.c * self.a + after.d * self.c, after.c * self.b + after.d * self.d, x, y,
+        )  # fmt: skip
+
+    def at(self, x: float, y: float) -> tuple[float, float]:
+        return self.a * x + self.b * y + self.dx, self.c * x + self.d * y + self.dy
+
+    @property
+    def linear(self) -> Floats:
+        """(2, 2): the map without its move, for points as rows."""
+        return np.array([[self.a, self.c], [self.b, self.d]])
+
+    @property
+    def shift(self) -> Floats:
+        return np.array([self.dx, self.dy])
+
+    @property
+    def stretch(self) -> float:
+        """The most by which any length grows: the larger singular value."""
+        return float(np.linalg.svd(self.linear, compute_uv=False)[0])
+
+    @property
+    def turning(self) -> float | None:
+        """Radians counter-clockwise of a map that keeps angles and sides; None for any other."""
+        same = math.isclose(self.a, self.d, abs_tol=1e-12) and math.isclose(self.b, -self.c, abs_tol=1e-12)
+        return math.atan2(self.c, self.a) if same else None
+
+
+STAY = Affine()

@@ -1,0 +1,158 @@
+"""Letters to glyphs in mm: runs by direction and font, features, chosen glyphs; HarfBuzz shapes each run."""
+
+from __future__ import annotations
+
+import math
+import unicodedata
+from dataclasses import dataclass, replace
+from itertools import groupby
+
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.leaf import Leaf
+from jigger.core.lettering.face import ALTERING, UNLIGATED, Face, Feature
+from jigger.core.lettering.spec import AS_SET, LineSpec, Override
+
+HOLDER = "\ufffc"  # the letter of a glyph that has no character
+
+
+@dataclass(frozen=True)
+class MissingGlyph:
+    """A character that its font lacks, or the name of a chosen glyph that it lacks."""
+
+    letter: str
+    character: str
+    font: str
+    glyph: str = ""
+
+    @property
+    def described(self) -> str:
+        if self.glyph:
+            return f"glyph “{self.glyph}”"
+        name = unicodedata.name(self.character[0], "a control character").lower()
+        return f"“{self.character}” ({name})"
+
+
+@dataclass(frozen=True)
+class Sort:
+    """One glyph in a line, mm: the pen stands at `x` on the baseline and moves on by `advance`; the glyph is drawn at
+    `offset` from it. `letter` counts the letters of the line; `pivot` is what the letter turns about, from the pen.
+    `scale` mm are a font unit up, `wide` times as much across, and it leans by `slant` degrees.
+    """
+
+    face: Face
+    glyph: int
+    letter: int
+    x: float
+    offset: tuple[float, float]
+    advance: float
+    scale: float
+    space: bool
+    change: Override = AS_SET
+    wide: float = 1.0
+    slant: float = 0.0
+    pivot: tuple[float, float] = (0.0, 0.0)
+
+    def leaf(self, tolerance: float) -> Leaf:
+        return self.face.glyph(self.glyph, tolerance / (self.scale * max(1.0, self.wide)))
+
+    @property
+    def upright(self) -> Affine:
+        """From font units to mm, pen at the origin, the letter's own turn and scale in it, its nudge not."""
+        lean = math.tan(math.radians(self.slant)) * self.scale
+        place = Affine(self.scale * self.wide, lean, 0.0, self.scale, *self.offset)
+        return place.then(Affine.turn(self.change.turn, self.pivot)) if self.change.turn else place
+
+    def moved(self, dx: float) -> Sort:
+        return replace(self, x=self.x + dx)
+
+
+def sorts_of(line: LineSpec, capitals: float) -> tuple[list[Sort], list[MissingGlyph]]:
+    """A line's glyphs in the order they stand, with the font's own spaces; `capitals`: height of flat capitals, mm."""
+    letters = line.cased
+    text = "".join(letters)
+    owner = [number for number, letter in enumerate(letters) for _ in letter]
+    overrides = dict(line.overrides)
+    changes = [overrides.get(identity, AS_SET) for identity in line.letters]
+    features = _features(line, text, owner, changes)
+    sorts: list[Sort] = []
+    missing: list[MissingGlyph] = []
+    pen, begin, last, middle = 0.0, 0.0, -1, (0.0, 0.0)
+    for start, end, rtl, face in _runs(text, line.face, owner, changes):
+        for found in face.shape(text, features, start, end, rtl):
+            number = owner[found.cluster]
+            change, first = changes[number], number != last
+            glyph, advance = found.glyph, found.advance
+            if change.glyph and first:
+                chosen = face.glyph_named(change.glyph)
+                if chosen is None:
+                    missing.append(MissingGlyph(line.letters[number], letters[number], face.name, change.glyph))
+                else:
+                    glyph, advance = chosen, face.advance(chosen)
+            scale = capitals / face.cap_height * change.scale
+            if glyph == 0 and not change.glyph:
+                missing.append(MissingGlyph(line.letters[number], letters[number], face.name))
+            across = scale * line.width
+            if first:
+                begin, middle = pen, (advance * across / 2, capitals * change.scale / 2)
+            sorts.append(
+                Sort(face, glyph, number, pen, (found.x * across, found.y * scale), advance * across, scale,
+                     letters[number].isspace(), change, line.width, line.slant,
+                     (begin + middle[0] - pen, middle[1]))
+            )  # fmt: skip
+            pen, last = pen + advance * across, number
+    return sorts, missing
+
+
+def _features(line: LineSpec, text: str, owner: list[int], changes: list[Override]) -> tuple[Feature, ...]:
+    wanted = [(tag, 0, len(text), value) for tag, value in line.features]
+    if line.between.tracking and line.between.spacing == "font":
+        wanted += [(tag, 0, len(text), 0) for tag in UNLIGATED]
+    for number in (number for number, change in enumerate(changes) if change.glyph):
+        start = owner.index(number)
+        wanted += [(tag, start, start + owner.count(number), 0) for tag in ALTERING]
+    return tuple(wanted)
+
+
+def _runs(text: str, face: Face, owner: list[int], changes: list[Override]) -> list[tuple[int, int, bool, Face]]:
+    """Start, end, direction and face of the stretches that are shaped together, in the order they stand."""
+    base, levels = directions(text)
+    runs: list[tuple[int, int, bool, Face]] = []
+    faces = [changes[number].face or face for number in owner]
+    for _, group in groupby(range(len(text)), lambda i: (levels[i], faces[i].hash)):
+        places = list(group)
+        runs.append((places[0], places[-1] + 1, levels[places[0]], faces[places[0]]))
+    return ordered(runs, base)
+
+
+def ordered(runs: list[tuple[int, int, bool, Face]], base: bool) -> list[tuple[int, int, bool, Face]]:
+    """Runs as they stand from left to right: those against the base direction are turned among themselves."""
+    if base:
+        runs = runs[::-1]
+    result: list[tuple[int, int, bool, Face]] = []
+    for rtl, group in groupby(runs, lambda run: run[2]):
+        same = list(group)
+        result += same if rtl == base else same[::-1]
+    return result
+
+
+def directions(text: str) -> tuple[bool, list[bool]]:
+    """Whether the line runs from right to left, and each character does.
+
+    The rules of UAX 9 without explicit marks, which no line of lettering holds: numbers keep left to right, what has
+    no direction of its own takes that of both neighbours or the line's.
+    """
+    kinds = [unicodedata.bidirectional(character) for character in text]
+    strong = [kind for kind in kinds if kind in ("L", "R", "AL")]
+    base = bool(strong) and strong[0] != "L"
+    known: list[bool | None] = []
+    for kind in kinds:
+        if kind == "NSM" and known:
+            known.append(known[-1])
+        else:
+            known.append({"L": False, "EN": False, "AN": False, "R": True, "AL": True}.get(kind))
+    for i, value in enumerate(known):
+        if value is None:
+            before = known[i - 1] if i else base
+            after = next((later for later in known[i:] if later is not None), base)
+            known[i] = before if before == after else base
+    return base, [bool(value) for value in known]

@@ -1,0 +1,167 @@
+"""What stands between the letters of a line: tracking, word spaces, even gaps, white by eye, touching, justified."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+
+from jigger.core.geometry.clearance import profile, step_apart
+from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.region import Region
+from jigger.core.lettering.shaping import Sort
+from jigger.core.lettering.spec import Between
+
+LEVELS = 64  # heights at which white is measured
+DEEPEST = 0.5  # of the cap height: white further from a letter than this does not count as between
+
+Passing = list[tuple[int, int]]
+
+
+@dataclass(frozen=True)
+class Spaced:
+    """A line's sorts where they stand, its width by the pen, and letters that pass each other at any distance."""
+
+    sorts: list[Sort]
+    width: float
+    passing: Passing
+
+
+def spaced(sorts: list[Sort], between: Between, capitals: float, tolerance: float) -> Spaced:
+    """The sorts of a line spaced as asked; `capitals` mm."""
+    if between.words != 1:
+        sorts = _repenned([replace(s, advance=s.advance * between.words) if s.space else s for s in sorts])
+    if between.spacing == "font":
+        tracked = _tracked(sorts, between.tracking) if between.tracking else sorts
+        return Spaced(tracked, _width(tracked), [])
+
+    def step(left: Region, right: Region, apart: bool) -> float | None:
+        if between.spacing == "touching":
+            return step_apart(left, right, 0.0 if apart else -between.gap, tolerance)
+        if between.spacing == "even":
+            return step_apart(left, right, between.gap, tolerance)
+        return step_by_eye(left, right, between.gap, between.least, capitals, tolerance)
+
+    return _brought_together(sorts, step, tolerance)
+
+
+def _repenned(sorts: list[Sort]) -> list[Sort]:
+    """The same with the pen moved on by what advances now say."""
+    pen, result = sorts[0].x if sorts else 0.0, []
+    for sort in sorts:
+        result.append(replace(sort, x=pen))
+        pen += sort.advance
+    return result
+
+
+def _width(sorts: list[Sort]) -> float:
+    return sorts[-1].x + sorts[-1].advance if sorts else 0.0
+
+
+def _tracked(sorts: list[Sort], tracking: float) -> list[Sort]:
+    """A step after every letter but the last; marks without width take none."""
+    extra, result = 0.0, []
+    for number, sort in enumerate(sorts):
+        step = tracking / 1000 * sort.face.units_per_em * sort.scale * sort.wide
+        last = all(not later.advance for later in sorts[number + 1 :])
+        more = step if sort.advance and not last else 0.0
+        result.append(replace(sort, x=sort.x + extra, advance=sort.advance + more))
+        extra += more
+    return result
+
+
+def _brought_together(
+    sorts: list[Sort], step: Callable[[Region, Region, bool], float | None], tolerance: float
+) -> Spaced:
+    """Neighbours moved to where `step` says; between words the font's space comes on top."""
+    moved: list[Sort] = []
+    passing: Passing = []
+    shift, space = 0.0, 0.0
+    last: tuple[Sort, Region] | None = None
+    for sort in sorts:
+        if sort.glyph == 0:
+            last = None
+        elif sort.leaf(tolerance).is_empty:
+            space += sort.advance
+        elif last is None or last[0].letter != sort.letter:  # marks stay with their letter
+            shape = sort.leaf(tolerance).placed("", sort.upright)
+            if last is not None:
+                found = step(last[1], shape, bool(space))
+                if found is not None:
+                    shift = last[0].x + found + space - sort.x
+                elif not space:
+                    passing.append((last[0].letter, sort.letter))
+            last, space = (sort.moved(shift), shape), 0.0
+        moved.append(sort.moved(shift))
+    return Spaced(moved, _width(sorts) + shift, passing)
+
+
+@lru_cache(maxsize=4096)  # pairs of letters come again with every keystroke
+def step_by_eye(
+    left: Region, right: Region, gap: float, least: float, capitals: float, tolerance: float
+) -> float | None:
+    """How far `right` moves along x so that the white between has the area of a strip `gap` wide and as high as a
+    capital, but its shape comes no nearer than `least`. None where nothing keeps them apart.
+    """
+    free = _free(left, right, capitals)
+    nearest = step_apart(left, right, least, tolerance)
+    if not np.isfinite(free).any():
+        return nearest
+    deepest = DEEPEST * capitals
+    low, high = -float(free[np.isfinite(free)].max()) - deepest, float(capitals * 4 + gap)
+    low = min(low, -float(np.abs(free[np.isfinite(free)]).max()) - deepest)
+    for _ in range(60):
+        middle = (low + high) / 2
+        white = float(np.clip(free + middle, -deepest, deepest).mean())
+        low, high = (middle, high) if white < min(gap, 0.98 * deepest) else (low, middle)
+    return low if nearest is None else max(low, nearest)
+
+
+def _free(left: Region, right: Region, capitals: float) -> Floats:
+    """The room between two shapes at levels up the height of a capital, mm; infinite where one has no ink."""
+    levels = (np.arange(LEVELS) + 0.5) / LEVELS * capitals
+    return -profile(left, levels, 1.0) - profile(right, levels, -1.0)
+
+
+def _white(left: Region, right: Region, step: float, capitals: float) -> float:
+    """The width of the strip that has as much white as lies between, `right` moved on by `step`."""
+    deepest = DEEPEST * capitals
+    return float(np.clip(_free(left, right, capitals) + step, -deepest, deepest).mean())
+
+
+def present_gaps(sorts: list[Sort], capitals: float, tolerance: float) -> tuple[float, float]:
+    """How far neighbours stand apart as they are, mm, the middle one of all pairs: smallest distance (less than 0 where
+    they overlap), and width of the strip with as much white.
+    """
+    shapes = [
+        (sort, sort.leaf(tolerance).placed("", sort.upright).moved(round(sort.x, 4), 0.0))
+        for sort in sorts
+        if sort.glyph and not sort.leaf(tolerance).is_empty
+    ]
+    near, white = [], []
+    for (a, left), (b, right) in pairwise(shapes):
+        touch = step_apart(left, right, 0.0, tolerance)
+        if b.letter - a.letter != 1 or touch is None:
+            continue
+        gap = float(left.geometry.distance(right.geometry))
+        near.append(gap if gap > 0 else touch)
+        white.append(_white(left, right, 0.0, capitals))
+    return (float(np.median(near)), float(np.median(white))) if near else (0.0, 0.0)
+
+
+def justified(sorts: list[Sort], extra: float) -> list[Sort]:
+    """A line made wider by `extra` mm, or narrower: by its word spaces where it has any, else between its letters."""
+    inner = [s.letter for s in sorts if not s.space and s.advance]
+    if len(set(inner)) < 2:
+        return sorts
+    words = [s for s in sorts if s.space and inner[0] < s.letter < inner[-1]]
+    steps = {s.letter for s in words} if words else set(inner[:-1])
+    share, shift, result, done = extra / len(steps), 0.0, [], set()
+    for number, sort in enumerate(sorts):
+        result.append(sort.moved(shift))
+        following = sorts[number + 1].letter if number + 1 < len(sorts) else -1
+        if sort.letter in steps and following != sort.letter and sort.letter not in done:
+            done.add(sort.letter)
+            shift += share
+    return result

@@ -1,0 +1,88 @@
+"""A whole text: lines set, laid along their course, bent or shaped to a frame, with a tail."""
+
+from dataclasses import dataclass
+
+from jigger.core.geometry.region import union
+from jigger.core.lettering.course import Along, Circle, along_curve, round_circle
+from jigger.core.lettering.forms import Form, bent
+from jigger.core.lettering.frames import Frame, framed
+from jigger.core.lettering.setting import Laid, SetLetter, SetLine, SetText, Shortfall, drawn, set_line, stacked
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.tails import Grown, Tail, grow_tail
+
+BENT_LESS = 0.5  # degrees: a bend that falls short by less is as asked
+
+
+@dataclass(frozen=True)
+class TextSpec:
+    """What a text is made of. `course` None runs straight; form and frame belong to straight text, a frame goes
+    before a form. `tail` grows from a letter of the last line and is drawn as `owner`'s.
+    """
+
+    lines: tuple[LineSpec, ...]
+    arrangement: Arrangement = Arrangement()
+    course: Circle | Along | None = None
+    form: Form = Form()
+    frame: Frame | None = None
+    tail: Tail | None = None
+    owner: str = "text"
+
+
+def set_text(spec: TextSpec, tolerance: float) -> SetText:
+    """A text's letters; `tolerance`: largest distance of a flattened outline from its curve, mm."""
+    lines = [set_line(line, tolerance) for line in spec.lines]
+    laid = _laid(lines, spec, tolerance)
+    letters, short = _letters(laid, spec, tolerance)
+    grown = _tail(letters, lines, laid, spec, tolerance)
+    return SetText(
+        letters,
+        tuple(missing for line in lines for missing in line.missing),
+        laid.body,
+        tuple(pair for line in lines for pair in line.passing),
+        laid.shortfalls + short,
+        grown.region if grown else None,
+        grown.spine if grown else None,
+    )
+
+
+def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float) -> SetText:
+    """Plain straight lines."""
+    return set_text(TextSpec(tuple(lines), arrangement), tolerance)
+
+
+def _laid(lines: list[SetLine], spec: TextSpec, tolerance: float) -> Laid:
+    if isinstance(spec.course, Circle):
+        return round_circle(lines, spec.arrangement, spec.course)
+    if isinstance(spec.course, Along):
+        return along_curve(lines, spec.arrangement, spec.course)
+    return stacked(lines, spec.arrangement, tolerance)
+
+
+def _letters(laid: Laid, spec: TextSpec, tolerance: float) -> tuple[tuple[SetLetter, ...], tuple[Shortfall, ...]]:
+    plain = drawn(laid.placed, tolerance)
+    if spec.course is not None or not plain:
+        return plain, ()
+    if spec.frame is not None:
+        shaped = framed(laid.placed, plain, spec.frame, tolerance)
+        return shaped, () if shaped else (Shortfall("no-room", spec.frame.gap, spec.frame.width),)
+    if spec.form.straight:
+        return plain, ()
+    boxes = [letter.region.bounds for letter in plain if letter.region.bounds]
+    left, bottom, right, top = zip(*boxes, strict=True)
+    letters, bend = bent(laid.placed, (min(left), min(bottom), max(right), max(top)), spec.form, tolerance)
+    short = abs(spec.form.bend) - abs(bend) > BENT_LESS
+    return letters, (Shortfall("bent-less", spec.form.bend, bend),) if short else ()
+
+
+def _tail(
+    letters: tuple[SetLetter, ...], lines: list[SetLine], laid: Laid, spec: TextSpec, tolerance: float
+) -> Grown | None:
+    if spec.tail is None or spec.course is not None:
+        return None
+    mine = set(lines[-1].spec.letters)
+    inked = [letter.letter for letter in letters if letter.letter in mine]
+    if not inked:
+        return None
+    chosen = inked[-1] if spec.tail.grows == "last" else inked[0]
+    region = union(letter.region for letter in letters if letter.letter == chosen)
+    return grow_tail(spec.owner, region, lines[-1].small, laid.body[1], spec.tail, tolerance)
