@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter1d
 
-from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.region import Region, union
 from jigger.core.geometry.spine import Spine
 from jigger.core.geometry.warp import Map
@@ -211,17 +212,23 @@ def _corner(edge: Edge, inner: float, outer: float) -> float:
 
 
 def _line(edge: Edge, begin: float, end: float) -> Spine:
-    x = np.linspace(begin, end, POINTS)
-    return Spine.through(np.column_stack([x, edge(x)]))
+    """Along an edge; at the middle, where some frames have a corner, it may turn sharply."""
+    cuts = [begin, 0.0, end] if begin < 0 < end else [begin, end]
+    return _pieced([_points(edge, a, b) for a, b in pairwise(cuts)])
 
 
 def _side(top: Edge, bottom: Edge, low: float, high: float, end: float) -> Spine:
     """From the lower to the upper edge, along the frame to its end and back, or straight up a cut."""
-    down, up = np.linspace(low, end, POINTS), np.linspace(end, high, POINTS)
-    points = np.vstack([np.column_stack([down, bottom(down)]), np.column_stack([up, top(up)])])
-    kept = np.r_[True, np.hypot(*np.diff(points, axis=0).T) > 1e-6]
-    points = points[kept]
-    # Even steps, so that heights along the side go with its length.
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
-    even = np.linspace(0, run[-1], POINTS)
-    return Spine.through(np.column_stack([np.interp(even, run, points[:, i]) for i in (0, 1)]))
+    ends = np.array([[end, float(bottom(np.array([end]))[0])], [end, float(top(np.array([end]))[0])]])
+    return _pieced([_points(bottom, low, end), ends, _points(top, end, high)])
+
+
+def _points(edge: Edge, begin: float, end: float) -> Floats:
+    x = np.linspace(begin, end, POINTS)
+    return np.column_stack([x, edge(x)])
+
+
+def _pieced(pieces: list[Floats]) -> Spine:
+    """Smooth through each piece, corners between them; pieces without length are left out."""
+    long = [points for points in pieces if np.hypot(*np.diff(points, axis=0).T).sum() > 1e-6]
+    return Spine(Curves.joined([Spine.through(points).curves for points in long]))
