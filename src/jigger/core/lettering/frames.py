@@ -91,10 +91,9 @@ def share_edges(frame: Frame, begin: float, end: float) -> tuple[Spine, Spine, S
     top, bottom = _edges(frame)
     half = frame.width / 2
     first, last = begin <= -half + 1e-9, end >= half - 1e-9
-    left_top = _corner(top, end, -half) if first else begin
-    left_bottom = _corner(bottom, end, -half) if first else begin
-    right_top = _corner(top, begin if not first else 0.0, half) if last else end
-    right_bottom = _corner(bottom, begin if not first else 0.0, half) if last else end
+    near, far = (0.0 if last else end), (0.0 if first else begin)  # a letter alone has its corners on both sides
+    left_top, left_bottom = (_corner(top, near, -half), _corner(bottom, near, -half)) if first else (begin, begin)
+    right_top, right_bottom = (_corner(top, far, half), _corner(bottom, far, half)) if last else (end, end)
     return (
         _line(bottom, left_bottom, right_bottom),
         _line(top, left_top, right_top),
