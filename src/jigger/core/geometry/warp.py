@@ -87,8 +87,9 @@ def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floa
 def _stray(points: Floats) -> float:
     """How far points are from the chord of their ends."""
     chord = points[-1] - points[0]
-    length = max(float(np.hypot(*chord)), 1e-12)
-    off = points - points[0]
+    length, off = float(np.hypot(*chord)), points - points[0]
+    if length < STRAIGHT:  # a run that comes round to where it began
+        return float(np.hypot(*off.T).max())
     return float(np.abs(off[:, 0] * chord[1] - off[:, 1] * chord[0]).max() / length)
 
 
