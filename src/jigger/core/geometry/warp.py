@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from jigger.core.geometry.curves import LINE, Curves, Floats
+from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.rings import turn
 
@@ -12,6 +12,9 @@ Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth a
 
 CORNER = np.radians(2.0)
 SAMPLES = 8  # of a segment at the least
+SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the next
+CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
+CLOSING = 14  # halvings
 STRAIGHT = 0.0005  # mm a mapped line may stray from its chord and still be a line
 
 
@@ -55,33 +58,61 @@ def _closed(curves: Curves) -> Curves:
 
 def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floats, bool]]:
     """Points and headings of the mapped contour from corner to corner, and whether a run is one straight line."""
-    points, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
+    index, t, sharp = _sampled(contour, by, tolerance)
+    points = contour.at(index, t)
     every = np.arange(len(contour))
     mapped = by(points)
     leaving = _mapped_headings(by, points, contour.heading(index, t))
-    ends = contour.ends
-    arriving = _mapped_headings(by, ends, contour.heading(every, np.ones(len(every))))
+    arriving = _mapped_headings(by, contour.ends, contour.heading(every, np.ones(len(every))))
     first = np.searchsorted(index, every)
-    corner = np.abs(turn(arriving, np.roll(leaving[first], -1, axis=0))) > CORNER
-    # Segment i ends at a corner where corner[i]; runs are cut there, and after lines that stay straight.
-    lines = contour.kind == LINE
-    breaks = np.flatnonzero(corner)
-    begins = (breaks + 1) % len(contour) if len(breaks) else np.array([0])
+    before = leaving.copy()  # the heading on arrival at each sample
+    before[first] = np.roll(arriving, 1, axis=0)
+    chord = np.roll(mapped, -1, axis=0) - mapped
+    chord = chord / np.maximum(np.hypot(*chord.T), 1e-300)[:, None]
+    leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
+    corner = np.flatnonzero(np.abs(turn(before, leaving)) > CORNER)
+    begins = corner if len(corner) else np.array([0])
+    lines = contour.kind[index] == LINE
     runs = []
     for begin, end in zip(begins, np.roll(begins, -1), strict=True):
-        count = (end - begin) % len(contour) or len(contour)
-        segments = (begin + np.arange(count)) % len(contour)
-        rows = np.concatenate([np.flatnonzero(index == segment) for segment in segments])
-        last = segments[-1]
-        run = np.vstack([mapped[rows], mapped[first[(last + 1) % len(contour)]][None]])
-        headings = np.vstack([leaving[rows], arriving[last][None]])
+        rows = (begin + np.arange((end - begin) % len(index) or len(index))) % len(index)
+        run = np.vstack([mapped[rows], mapped[end][None]])
+        headings = np.vstack([leaving[rows], before[end][None]])
         kept = np.r_[True, np.hypot(*np.diff(run, axis=0).T) > 1e-9]
         kept[-1] = True
-        if kept.sum() < 2:
-            continue
-        straight = bool(lines[segments].all()) and _stray(run) < STRAIGHT
-        runs.append((run[kept], headings[kept], straight))
+        if kept.sum() >= 2:
+            runs.append((run[kept], headings[kept], bool(lines[rows].all()) and _stray(run) < STRAIGHT))
     return runs
+
+
+def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, Ints]:
+    """Segments and parameters of the samples, and which samples are corners of the map itself, within a segment.
+
+    Where a map turns sharply, as at the point of a frame, samples close in on the place by halves.
+    """
+    _, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
+    for _ in range(CLOSING):
+        bent, sizes = _bends(contour, by, index, t)
+        rough = np.flatnonzero((bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) > CLOSE))
+        if not len(rough):
+            break
+        after = np.where(np.roll(index, -1)[rough] == index[rough], np.roll(t, -1)[rough], 1.0)
+        more_t = np.concatenate([(t[rough] + t[rough - 1]) / 2, (t[rough] + after) / 2])
+        more = np.concatenate([index[rough], index[rough]])
+        both = np.unique(np.column_stack([np.concatenate([index, more]), np.concatenate([t, more_t])]), axis=0)
+        index, t = both[:, 0].astype(int), both[:, 1]
+    bent, sizes = _bends(contour, by, index, t)
+    sharp = (bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) <= CLOSE)
+    return index, t, np.flatnonzero(sharp)
+
+
+def _bends(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:
+    """By how much the mapped chords turn at each sample, radians, and how long the chord after it is."""
+    mapped = by(contour.at(index, t))
+    chord = np.roll(mapped, -1, axis=0) - mapped
+    sizes = np.hypot(*chord.T)
+    unit = chord / np.maximum(sizes, 1e-300)[:, None]
+    return np.abs(turn(np.roll(unit, 1, axis=0), unit)), sizes
 
 
 def _stray(points: Floats) -> float:

@@ -11,7 +11,7 @@ from jigger.core.geometry.leaf import Leaf
 from jigger.core.geometry.warp import Map, warped, warped_chords
 from jigger.core.lettering.setting import Box, Placed, SetLetter
 
-FIT = 0.4  # of the build's tolerance: how true bent curves are to the map
+FIT = 0.005  # mm: how true bent curves are to the map; their areas are then true to the curves
 SHOWN = 0.005  # mm: coarser builds are for the screen, where bent curves stay chords
 HOLLOW = 0.15  # of the text's height: the least radius its inner edge may be bent to
 
@@ -74,7 +74,7 @@ def redrawn(placed: list[Placed], by_letter: Callable[[str], Map], tolerance: fl
     if tolerance > SHOWN:
         curves, tolerance = iter(warped_chords(flat, tolerance / 2)), tolerance / 2
     else:
-        curves, tolerance = iter(warped(flat, FIT * tolerance)), (1 - FIT) * tolerance
+        curves = iter(warped(flat, FIT))
     found = []
     for letter, contours in inked:
         leaf = Leaf([next(curves) for _ in contours], tolerance)

@@ -18,7 +18,7 @@ LOW, HIGH = -0.1, 0.6  # of the small letters' height: where end strokes leave
 ROOT = 0.4  # of the tail's thickness: how thick it begins
 BODY = 0.3  # of its length: where the run under the word begins
 STEPS = 160
-FIT = 0.4  # of the build's tolerance
+FIT = 0.005  # mm: how true its edges are to its thickness
 
 
 @dataclass(frozen=True)
@@ -58,10 +58,10 @@ def grow_tail(owner: str, letter: Region, small: float, baseline: float, tail: T
     left, right = points + normal * half[:, None], points - normal * half[:, None]
     end = _end(points[-1], headings[-1], left[-1], right[-1], float(half[-1]), tail.end)
     contour = Curves.joined([
-        _side(right, FIT * tolerance), *end, _side(left[::-1], FIT * tolerance),
+        _side(right), *end, _side(left[::-1]),
         _round(left[0], right[0]),
     ])  # fmt: skip
-    region = Leaf([contour], (1 - FIT) * tolerance).placed(owner)
+    region = Leaf([contour], tolerance).placed(owner)
     body = spine.at(np.linspace(BODY, 1.0, 24) * spine.length)[0]
     return Grown(region, Spine.through(body[::-1] if way < 0 else body))
 
@@ -108,7 +108,7 @@ def _thickness(share: Floats, tail: Tail) -> Floats:
     return np.asarray(thick)
 
 
-def _side(points: Floats, tolerance: float) -> Curves:
+def _side(points: Floats) -> Curves:
     """One edge of the tail as cubics."""
     kept = np.r_[True, np.hypot(*np.diff(points, axis=0).T) > 1e-6]
     points = points[kept]
@@ -116,7 +116,7 @@ def _side(points: Floats, tolerance: float) -> Curves:
     unit = step / np.hypot(*step.T)[:, None]
     headings = np.vstack([unit[:1], unit[1:] + unit[:-1], unit[-1:]])
     headings = headings / np.maximum(np.hypot(*headings.T), 1e-12)[:, None]
-    return fitted([(points, headings)], tolerance)[0]
+    return fitted([(points, headings)], FIT)[0]
 
 
 def _end(tip: Floats, heading: Floats, left: Floats, right: Floats, half: float, end: TailEnd) -> list[Curves]:
