@@ -162,6 +162,18 @@ class Designs:
             values = self.settled(design, part)
         return self.edit(identity, Adjust(target=part, values=values), seen)
 
+    def fit_by(self, identity: str, part: str, kind: str, seen: int | None = None) -> Opened:
+        """Hold a part to a size: to the surface at first, or where there is none to the first other part."""
+        design = self.open(identity).design
+        found = find_part(design, part)
+        values: dict[str, str | float | bool | None] = {"fit.kind": kind}
+        others = [other.id for other in design.parts() if other.id != part]
+        if found.fit.to == "surface" and design.surface is None:
+            if kind != "none" and not others:
+                raise CommandRefused(f"“{found.title}”", "there is nothing to fit it to; give the design a surface")
+            values |= {"fit.to": others[0]} if others else {}
+        return self.edit(identity, Adjust(target=part, values=values), seen)
+
     def settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
         """The placing on the page that leaves a part where it is."""
         built = self.workshop.exact(design).parts[part]

@@ -6,12 +6,13 @@ from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
 from jigger.core.design.specimens import thin_in
-from jigger.core.lettering.lettercase import SHIPPED
+from jigger.services.case import Case
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 from jigger.store.database import open_database
+from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore
 from jigger.store.jobs import JobStore
 
@@ -21,6 +22,7 @@ class House:
     designs: Designs
     queue: Queue
     workshop: Workshop
+    letter_case: Case
 
 
 WARMED = 12  # of the newest designs; one pass of a keystroke each
@@ -40,14 +42,15 @@ def warm(house: House) -> None:
                 typed = SetText(part=part.id, line=line.id, text=line.text + "B").apply(design)
                 for pixel in (0.0, *COARSER):
                     house.workshop.display(typed, 4 * pixel)
-    for font in SHIPPED:
+    for font in house.letter_case.listed():
         thin_in(house.workshop.fonts.face(font))
 
 
 def open_house(settings: Settings) -> House:
     """Open the data folder (made where it is not there). The queue is not started yet."""
     engine = open_database(settings.data)
-    workshop = Workshop()
+    letter_case = Case(FontStore(engine))
+    workshop = Workshop(letter_case)
     designs = Designs(DesignStore(engine), workshop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop)
+    return House(designs, queue, workshop, letter_case)

@@ -1,6 +1,7 @@
 """The letter case as a person asks for it: specimens of their words, filtered."""
 
 import textwrap
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from jigger.core.design.fields import LARGEST
@@ -12,7 +13,7 @@ from jigger.services.workshop import Workshop
 LONGEST = 60  # characters of a specimen; more would be too small to see
 FINENESS = 1 / 400  # of the cap height: the tolerance of a specimen's curves
 SMALLEST = 1.0  # mm of a capital that is cut
-KINDS = ("script", "slab", "sans", "serif", "rounded", "stencil", "blackletter", "pictures")
+KINDS = ("script", "slab", "sans", "serif", "rounded", "stencil", "blackletter", "pictures", "your own")
 
 
 @dataclass(frozen=True)
@@ -25,14 +26,14 @@ class Wanted:
     kind: str = ""
 
 
-def specimens(workshop: Workshop, wanted: Wanted) -> list[Specimen]:
+def specimens(workshop: Workshop, wanted: Wanted, case: Mapping[str, FontEntry] = SHIPPED) -> list[Specimen]:
     """One for every font that answers the search, in the order of the case. Raises BadLength."""
     if not SMALLEST <= wanted.height <= LARGEST:
         raise BadLength(f"{wanted.height:g} mm", f"capitals are from {SMALLEST:g} mm to {LARGEST / 1000:g} m high")
     text = textwrap.shorten(wanted.text, LONGEST, placeholder="") or wanted.text.strip()[:LONGEST] or "Withy Lock"
     return [
         specimen(entry, text, wanted.height, workshop.fonts, workshop.cache, wanted.height * FINENESS)
-        for entry in SHIPPED.values()
+        for entry in case.values()
         if _answers(entry, wanted)
     ]
 

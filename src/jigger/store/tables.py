@@ -66,3 +66,22 @@ class JobRow(Base):
     picture: Mapped[str] = mapped_column(default="")
     created: Mapped[str]
     changed: Mapped[str]
+
+
+class FontRow(Base):
+    """A font that a person added, its bytes cleaned; one that was removed stays for the designs that use it."""
+
+    __tablename__ = "font"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    family: Mapped[str]
+    digest: Mapped[str]
+    data: Mapped[bytes]
+    added: Mapped[str]
+    removed: Mapped[bool] = mapped_column(default=False)
+
+
+class FavouriteRow(Base):
+    """A font, shipped or own, that a person marked."""
+
+    __tablename__ = "favourite"
+    font: Mapped[str] = mapped_column(primary_key=True)

@@ -12,16 +12,18 @@ from fastapi.responses import PlainTextResponse
 from fastapi.staticfiles import StaticFiles
 
 from jigger.core.errors import JiggerError
+from jigger.services.case import LARGEST_FONT
 from jigger.services.designs import LateEdit
 from jigger.services.house import open_house, warm
 from jigger.services.settings import Settings
 from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_missing, render_refusal
-from jigger.web.routes import bench, cut, letters, queue, shelf
+from jigger.web.routes import bench, cut, letters, queue, shelf, tray
 
 STATIC = Path(__file__).parent / "static"
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 LARGEST_BODY = 4 * 1024 * 1024
+LARGEST_FILE = LARGEST_FONT + 64 * 1024
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -38,7 +40,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
     app.state.house = house
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, letters, bench, cut, queue):
+    for routes in (shelf, letters, tray, bench, cut, queue):
         app.include_router(routes.router)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host, "testserver"])
     app.middleware("http")(_guard)
@@ -54,7 +56,9 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
         if origin and urlsplit(origin).netloc != request.headers.get("host"):
             return PlainTextResponse("This came from another site and was not taken.", 403)
         length = request.headers.get("content-length", "")
-        if not length.isdecimal() or int(length) > LARGEST_BODY:
+        if not length.isdecimal() or int(length) > (
+            LARGEST_FILE if request.url.path == "/letter-case/fonts" else LARGEST_BODY
+        ):
             return PlainTextResponse("This is larger than Jigger takes (4 MB).", 413)
     response = await call_next(request)
     response.headers["Content-Security-Policy"] = POLICY

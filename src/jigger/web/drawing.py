@@ -10,6 +10,7 @@ from jigger.core.design.model import Design
 from jigger.core.formats.paths import screen_path
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
+from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, moved_along, snap_lines
 
 GHOST = 0.1  # mm, tolerance of the outline that is dragged
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
@@ -42,7 +43,7 @@ class BridgeView:
 
 @dataclass(frozen=True)
 class PartView:
-    """A part's box to take it by; `outline` only for the chosen one, to drag."""
+    """A part's box to take it by, with the parts that move along; `outline` only for the chosen one, to drag."""
 
     id: str
     title: str
@@ -51,6 +52,7 @@ class PartView:
     width: float
     height: float
     outline: str
+    along: str
 
     @property
     def brackets(self) -> str:
@@ -86,9 +88,12 @@ class DrawingView:
     parts: list[PartView]
     box: tuple[float, float, float, float]
     tolerance: float
+    letters: list[LetterBox]
+    course: CourseView | None
+    snaps: list[tuple[str, str, float, str]]
 
 
-def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingView:
+def drawing_view(design: Design, built: Built, chosen: str | None, letter: str = "") -> DrawingView:
     colours = {layer.id: layer.colour for layer in design.layers}
     letters = design.letters()
     layers = [_layer(layer, colours[layer.id] or layer.material.colour, letters) for layer in built.layers]
@@ -99,6 +104,9 @@ def drawing_view(design: Design, built: Built, chosen: str | None) -> DrawingVie
         parts=_parts(design, built, chosen),
         box=_box(built),
         tolerance=built.tolerance,
+        letters=letter_boxes(built, chosen or "", letter),
+        course=course_view(design, built, chosen or ""),
+        snaps=snap_lines(design, built),
     )
 
 
@@ -145,13 +153,15 @@ def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
     """Larger boxes first, so that a small part in front of a large one can be taken."""
     hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
     views = []
+    along = moved_along(design)
     for part in design.parts():
         box = built.parts[part.id].region.bounds
         if box is None or part.id in hidden:
             continue
         left, bottom, right, top = (round(value, 3) for value in box)
         outline = screen_path(built.parts[part.id].region.simplified(GHOST)) if part.id == chosen else ""
-        views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline))
+        views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline,
+                              " ".join(along[part.id])))  # fmt: skip
     return sorted(views, key=lambda view: -view.width * view.height)
 
 

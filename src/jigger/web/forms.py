@@ -17,11 +17,23 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
     if form.get("do") == "adjust":
         data: dict[str, Any] = {"do": "adjust", "target": form.get("target", ""), "values": {}}
         data["values"][form.get("field", "")] = _value(form.get("as", "text"), form.get("value", ""), unit)
+    elif form.get("do") == "change letter":
+        value = _value(form.get("as", "text"), form.get("value", ""), unit)
+        data = {"do": "change letter", "letter": form.get("letter", ""), "values": {form.get("field", ""): value}}
+    elif form.get("do") in ("set feature", "set axis"):
+        number = int if form.get("do") == "set feature" else float
+        typed = form.get("value", "").replace(",", ".").strip()
+        data = {name: form.get(name, "") for name in ("do", "line", "tag")}
+        data["value"] = _number(typed, number) if typed else None
+    elif form.get("do") == "add set":
+        relation, _, across = form.get("kind", "").partition(" ")
+        data = {name: form.get(name, "") for name in ("do", "part", "other")}
+        data |= {"kind": relation, "across": bool(across)}
     else:
         data = {name: value for name, value in form.items() if name in _fields(form.get("do", ""))}
-        for name, number in NUMBERS.items():
+        for name, kind in NUMBERS.items():
             if name in data:
-                data[name] = _number(data[name], number)
+                data[name] = _number(data[name], kind)
     try:
         return COMMANDS.validate_python(data)
     except ValidationError as error:
@@ -79,6 +91,8 @@ def _value(kind: str, text: str, unit: str) -> str | float | bool | None:
             return read_length(text, unit)
         except BadLength as error:
             raise CommandRefused("", str(error)) from None
-    if kind == "number":
-        return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %"), float))
+    if kind == "optional number" and not text.strip():
+        return None
+    if kind in ("number", "optional number"):
+        return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %°×"), float))
     return text or None if kind == "choice" else text

@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design, Layer, Lettering, Shape, SheetPart
+from jigger.core.design.model import Design, Layer, Lettering, PartSet, Shape, SheetPart
 from jigger.core.geometry.units import show_length
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS, Material
 
 VERBS = {
-    "lettering": ("words", "spacing", "hold", "join", "place"),
+    "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "hold", "place"),
     "shape": ("form", "join", "place"),
     "layer": ("material", "hold", "pieces"),
 }
@@ -63,6 +63,10 @@ class RecipeView:
     verb: str
     verbs: tuple[str, ...]
     targets: list[tuple[str, str]]
+    others: list[tuple[str, str]]
+    tails: list[tuple[str, str]]
+    sets: list[PartSet]
+    titles: dict[str, str]
 
 
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
@@ -72,8 +76,15 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     kind = next((part.kind for part in design.parts() if part.id == step), "layer")
     verbs = VERBS[kind]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
-    targets += [(part.id, part.title) for part in design.parts() if part.id != step]
-    return RecipeView(_summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets)
+    layers_too = len(design.layers) > 1
+    targets += [(x.id, f"layer {x.name or MATERIALS[x.material].name}") for x in design.layers if layers_too]
+    others = [(part.id, part.title) for part in design.parts() if part.id != step]
+    tails = [(x.id, x.title) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
+    sets = [one for one in design.sets if step in one.parts]
+    return RecipeView(
+        _summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets + others, others, tails,
+        sets, {part.id: part.title for part in design.parts()},
+    )  # fmt: skip
 
 
 def _summary(built: Built, unit: str) -> str:

@@ -14,6 +14,7 @@ from jigger.core.design.letter_edits import (
     AddPoint,
     ChangeLetter,
     MovePoint,
+    NudgeLetter,
     PutGlyph,
     RemovePoint,
     ResetLetter,
@@ -346,8 +347,8 @@ class RestoreBridges(Edit):
 
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
-    | EditBridge | RestoreBridges | ChangeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis | RunAlong | MovePoint
-    | AddPoint | RemovePoint | AddSet | RemoveSet,
+    | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
+    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

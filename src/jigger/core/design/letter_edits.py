@@ -57,9 +57,26 @@ class ChangeLetter(Edit):
         override = line_of_letter(design, self.letter).override(self.letter)
         return [getattr(override, name, None) for name in self.values]
 
+
+class NudgeLetter(Edit):
+    """Move one letter by dx, dy mm."""
+
+    do: Literal["nudge letter"] = "nudge letter"
+    letter: str
+    dx: Coordinate
+    dy: Coordinate
+
+    def _change(self, design: Design) -> None:
+        old = line_of_letter(design, self.letter).override(self.letter)
+        values: dict[str, Scalar] = {"dx": round(old.dx + self.dx, 4), "dy": round(old.dy + self.dy, 4)}
+        ChangeLetter(letter=self.letter, values=values)._change(design)
+
+    def label(self, design: Design) -> str:
+        return f"nudge of {called(design, self.letter)}"
+
     @property
-    def burst(self) -> str | None:
-        return f"letter {self.letter}" if set(self.values) <= {"dx", "dy"} else None
+    def burst(self) -> str:
+        return f"letter {self.letter}"
 
 
 class ResetLetter(Edit):

@@ -1,5 +1,6 @@
 """Regions as SVG path data, y turned down."""
 
+from collections.abc import Iterable
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -36,6 +37,11 @@ def curve_path(outline: Curves, left: float, top: float, places: int = 4) -> str
         else:
             words.append(f"C{point(i, 1)} {point(i, 2)} {point(i, 3)}")
     return "".join(words) + "Z"
+
+
+def glyph_path(contours: Iterable[Curves]) -> str:
+    """A glyph's contours in font units, y down, whole numbers; non-zero fill gives the glyph."""
+    return "".join(curve_path(contour, 0.0, 0.0, 0) for contour in contours if len(contour))
 
 
 def screen_path(region: Region) -> str:

@@ -10,6 +10,7 @@ from typing import Protocol
 from jigger.core.errors import UnknownChoice
 from jigger.core.lettering.face import Face
 
+OWN = re.compile(r"own-[0-9a-f]{12}")  # ids of fonts that people add
 FOLDER = Path(__file__).parent / "fonts"
 
 
@@ -58,7 +59,9 @@ TEXT_FONTS = tuple(entry.id for entry in SHIPPED.values() if entry.letters)
 
 
 def licence_text(font: str) -> str:
-    """The licence a shipped font comes with, as its makers wrote it."""
+    """The licence a shipped font comes with, as its makers wrote it; nothing for others."""
+    if font not in SHIPPED:
+        return ""
     return (FOLDER / f"{font}.LICENSE.txt").read_text(encoding="utf-8")
 
 
@@ -81,7 +84,9 @@ class LetterCase:
 
 
 def font_id(name: str) -> str:
-    """The id of a font given by id or family name in any case. Raises UnknownChoice."""
+    """The id of a font given by id, or by family name in any case; own fonts by id. Raises UnknownChoice."""
+    if OWN.fullmatch(name):
+        return name
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
     by_family = {re.sub(r"[^a-z0-9]+", "-", entry.family.lower()): entry.id for entry in SHIPPED.values()}
     if slug in SHIPPED:

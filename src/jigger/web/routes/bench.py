@@ -5,13 +5,13 @@ from collections.abc import Mapping
 from fastapi import APIRouter, Request, Response
 
 from jigger.core.checks.report import check
-from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
-from jigger.services import type_edits
 from jigger.services.designs import Opened
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
-from jigger.web.forms import read_bridge, read_command, read_pixel, read_point, read_seen
+from jigger.web.edits import edited
+from jigger.web.forms import read_pixel
+from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
@@ -45,27 +45,8 @@ def readout(request: Request, identity: str) -> Response:
 
 @router.post("/edit")
 def edit(request: Request, identity: str, form: Posted) -> Response:
-    designs, seen = house(request).designs, read_seen(form)
-    do = form.get("do")
-    if do == "move bridge":
-        opened = designs.move_bridge(identity, *read_bridge(form), *read_point(form), seen)
-    elif do == "remove part":
-        opened = designs.remove_part(identity, form.get("part", ""), seen)
-    elif do == "size by":
-        opened = type_edits.size_by(designs, identity, form.get("line", ""), form.get("value", ""), seen)
-    elif do == "space by":
-        opened = type_edits.space_by(designs, identity, form.get("line", ""), form.get("value", ""), seen)
-    elif do == "run by":
-        opened = type_edits.run_by(designs, identity, form.get("part", ""), form.get("value", ""), seen)
-    elif do == "move grip":
-        opened = type_edits.move_grip(
-            designs, identity, form.get("part", ""), form.get("grip", ""), *read_point(form), seen
-        )
-    elif do == "place on":
-        opened = designs.place_on(identity, form.get("part", ""), form.get("value", "page"), seen)
-    else:
-        opened = designs.edit(identity, read_command(form, unit(request)), seen)
-    if do == "add part":
+    opened = edited(house(request), identity, form, unit(request))
+    if form.get("do") == "add part":
         form["step"], form["verb"] = _newest(opened, form.get("layer", "")), ""
     return _edited(request, opened, form)
 
@@ -85,11 +66,14 @@ def _edited(request: Request, opened: Opened, form: Mapping[str, str]) -> Respon
 
 
 def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str, str]) -> Response:
-    design, step = opened.design, chosen.get("step", "")
-    built = house(request).workshop.display(design, read_pixel(chosen))
+    design, step, here = opened.design, chosen.get("step", ""), house(request)
+    built = here.workshop.display(design, read_pixel(chosen))
+    letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
+    recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""))
     return render(
-        request, template, opened=opened, design=design, recipe=recipe_view(design, built, unit(request), step,
-        chosen.get("verb", "")), drawing=drawing_view(design, built, step), fonts=SHIPPED,
+        request, template, opened=opened, design=design, recipe=recipe, letter=letter,
+        drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=here.letter_case.listed(),
+        removed=here.letter_case.removed(), faces=line_faces(here.workshop, design, step),
         material_choices=[(material.id, material.name) for material in MATERIALS.values()],
     )  # fmt: skip
 

@@ -10,7 +10,7 @@ from jigger.core.design.find import line_with_part
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text
 from jigger.services.letters import KINDS, Wanted, specimens
-from jigger.web.render import house, render, unit
+from jigger.web.render import PostedFile, house, render, unit
 from jigger.web.specimens import specimen_view
 
 router = APIRouter()
@@ -41,15 +41,40 @@ def choose(request: Request, identity: str, line: str = Form(), font: str = Form
     return RedirectResponse(f"/designs/{identity}?{urlencode({'step': part.id, 'verb': 'words'})}", 303)
 
 
+@router.post("/letter-case/fonts")
+def add_font(request: Request, file: PostedFile, leave: str = Form("")) -> Response:
+    """Take a person's own font in and show it in the case."""
+    entry = house(request).letter_case.add(file, bool(leave))
+    return RedirectResponse(f"/letter-case?{urlencode({'search': entry.family})}", 303)
+
+
+@router.post("/letter-case/{font}/remove")
+def remove_font(request: Request, font: str) -> Response:
+    house(request).letter_case.remove(font)
+    return RedirectResponse("/letter-case", 303)
+
+
+@router.post("/letter-case/{font}/favourite")
+def favourite(request: Request, font: str, marked: str = Form("")) -> Response:
+    """Mark a font, or no longer; the answer is its star."""
+    house(request).letter_case.mark(font, bool(marked))
+    return render(request, "fragments/star.html", font=font, marked=bool(marked))
+
+
 @router.get("/letter-case/{font}/licence")
 def licence(request: Request, font: str) -> Response:
-    if font not in SHIPPED:
+    entry = house(request).letter_case.listed().get(font)
+    if entry is None:
         return render(request, "refused.html", 404, message="There is no such font in the letter case.")
     face = house(request).workshop.fonts.face(font)
-    return render(request, "licence.html", entry=SHIPPED[font], text=licence_text(font), embedding=face.embedding)
+    text = licence_text(font) or "\n\n".join(filter(None, [face.named("copyright"), face.named("licence")]))
+    return render(request, "licence.html", entry=entry, text=text, embedding=face.embedding, own=font not in SHIPPED)
 
 
 def _case(request: Request, wanted: Wanted, context: dict[str, object] | None) -> Response:
-    found = [specimen_view(x, unit(request)) for x in specimens(house(request).workshop, wanted)]
+    case = house(request).letter_case
+    found = [specimen_view(x, unit(request)) for x in specimens(house(request).workshop, wanted, case.listed())]
     template = "fragments/specimens.html" if "hx-request" in request.headers else "letter_case.html"
-    return render(request, template, specimens=found, wanted=wanted, kinds=KINDS, context=context)
+    return render(
+        request, template, specimens=found, wanted=wanted, kinds=KINDS, context=context, favourites=case.favourites()
+    )

@@ -5,7 +5,6 @@ from fastapi.responses import RedirectResponse
 
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.formats.thumbnail import write_thumbnail
-from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS
 from jigger.web.drawing import fitted_pixel
 from jigger.web.render import Posted, PostedFile, house, render, unit
@@ -20,7 +19,13 @@ def shelf(request: Request) -> Response:
 
 @router.get("/starters/{starter_id}")
 def starter_form(request: Request, starter_id: str) -> Response:
-    return render(request, "starter.html", starter=starter(starter_id), fonts=SHIPPED, materials=MATERIALS)
+    return render(
+        request,
+        "starter.html",
+        starter=starter(starter_id),
+        fonts=house(request).letter_case.listed(),
+        materials=MATERIALS,
+    )
 
 
 @router.post("/starters/{starter_id}")

@@ -9,8 +9,11 @@ const Hands = (() => {
 
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const chosen = () => document.getElementById("recipe").dataset.step;
-  const choosePart = (step) => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb: ""}, swap: "none"});
+  const letter = () => document.getElementById("recipe").dataset.letter;
+  const choose = (step, verb = "", letter = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb, letter}, swap: "none"});
   const partOf = (id) => document.querySelector(`.part[data-part="${CSS.escape(id)}"]`);
+
+  const moveLetter = (id, dx, dy) => edit({do: "nudge letter", letter: id, dx, dy});
 
   function chooseBridge(element) {
     bridge = element && {...element.dataset};
@@ -24,8 +27,10 @@ const Hands = (() => {
 
   canvas.addEventListener("pointerdown", (event) => {
     if (event.button > 1) return;
-    const what = spaceDown || event.button === 1 ? null : event.target.closest(".bridge, .part");
-    held = {what, start: event, moved: false, last: event};
+    let what = spaceDown || event.button === 1 ? null : event.target.closest(".bridge, .grip-end, .letter, .part");
+    const over = what?.matches(".letter") ? what.dataset.letter : "";
+    if (over && !what.matches(".chosen")) what = what.closest(".part"); // a letter is dragged once it is chosen
+    held = {what, over, start: event, moved: false, last: event};
     removed = false;
     chooseBridge(what?.matches(".bridge") ? what : null);
     canvas.setPointerCapture(event.pointerId);
@@ -42,31 +47,39 @@ const Hands = (() => {
     if (!held.what) View.pan(event.clientX - held.last.clientX, event.clientY - held.last.clientY);
     else {
       held.what.classList.add("held");
-      held.what.setAttribute("transform", `translate(${dx * View.perPixel()} ${dy * View.perPixel()})`);
+      let shift = {x: dx * View.perPixel(), y: dy * View.perPixel()};
+      if (held.what.matches(".part") && !event.altKey) shift = Snaps.pull(held.what, shift);
+      else Snaps.clear();
+      held.shift = shift;
+      held.what.setAttribute("transform", `translate(${shift.x} ${shift.y})`);
     }
     held.last = event;
   });
 
   canvas.addEventListener("pointerup", (event) => {
     if (!held) return;
-    const {what, moved, start} = held;
+    const {what, over, moved, shift} = held;
     held = null;
-    if (!what) return moved || choosePart("");
+    Snaps.clear();
+    if (!what) return moved || choose("");
     what.classList.remove("held");
     what.removeAttribute("hx-morph-skip");
-    const to = View.point(event), from = View.point(start);
-    if (what.matches(".bridge")) {
-      if (moved) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(() => what.removeAttribute("transform"));
-      return;
+    const back = () => what.removeAttribute("transform");
+    const to = View.point(event), part = what.closest("[data-part]")?.dataset.part;
+    if (!moved) {
+      if (over) return over === letter() || choose(part, "letter", over);
+      return !what.matches(".part") || part === chosen() || choose(part);
     }
-    if (!moved) return what.dataset.part === chosen() || choosePart(what.dataset.part);
-    edit({do: "nudge", part: what.dataset.part, dx: to.x - from.x, dy: to.y - from.y, step: what.dataset.part})
-      .finally(() => what.removeAttribute("transform"));
+    if (what.matches(".bridge")) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(back);
+    else if (what.matches(".grip-end")) edit({do: "move grip", ...what.dataset, x: to.x, y: to.y}).finally(back);
+    else if (what.matches(".letter")) moveLetter(over, shift.x, -shift.y).finally(back);
+    else edit({do: "nudge", part, dx: shift.x, dy: -shift.y, step: part, letter: ""}).finally(back);
   });
 
   canvas.addEventListener("pointercancel", () => {
     held?.what?.removeAttribute("transform");
     held?.what?.removeAttribute("hx-morph-skip");
+    Snaps.clear();
     held = null;
   });
 
@@ -99,7 +112,7 @@ const Hands = (() => {
 
   document.addEventListener("htmx:after:settle", restoreBridge);
   return {
-    nudge: (dx, dy) => chosen() && partOf(chosen()) && edit({do: "nudge", part: chosen(), dx, dy}),
+    nudge: (dx, dy) => letter() ? moveLetter(letter(), dx, dy) : chosen() && partOf(chosen()) && edit({do: "nudge", part: chosen(), dx, dy}),
     remove() {
       if (bridge) {
         edit({do: "edit bridge", ...bridge});
@@ -108,7 +121,8 @@ const Hands = (() => {
     },
     letGo() {
       if (bridge) chooseBridge(null);
-      else choosePart("");
+      else if (letter()) choose(chosen());
+      else choose("");
     },
     takeBridge: chooseBridge,
     space: (down) => { spaceDown = down; drawing.classList.toggle("panning", down); },

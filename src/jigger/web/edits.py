@@ -1,0 +1,58 @@
+"""Posted edits to services: the ones that need to know where things are, and all others as commands."""
+
+from collections.abc import Callable, Mapping
+
+from jigger.services import type_edits
+from jigger.services.designs import Opened
+from jigger.services.house import House
+from jigger.web.forms import read_bridge, read_command, read_point, read_seen
+
+Form = Mapping[str, str]
+
+
+def _move_bridge(house: House, identity: str, form: Form) -> Opened:
+    return house.designs.move_bridge(identity, *read_bridge(form), *read_point(form), read_seen(form))
+
+
+def _remove_part(house: House, identity: str, form: Form) -> Opened:
+    return house.designs.remove_part(identity, form.get("part", ""), read_seen(form))
+
+
+def _place_on(house: House, identity: str, form: Form) -> Opened:
+    return house.designs.place_on(identity, form.get("part", ""), form.get("value", "page"), read_seen(form))
+
+
+def _move_grip(house: House, identity: str, form: Form) -> Opened:
+    part, grip = form.get("part", ""), form.get("grip", "")
+    return type_edits.move_grip(house.designs, identity, part, grip, *read_point(form), read_seen(form))
+
+
+def _fit_by(house: House, identity: str, form: Form) -> Opened:
+    return house.designs.fit_by(identity, form.get("part", ""), form.get("value", "none"), read_seen(form))
+
+
+def _typed(service: Callable[..., Opened], target: str) -> Callable[[House, str, Form], Opened]:
+    def edit(house: House, identity: str, form: Form) -> Opened:
+        return service(house.designs, identity, form.get(target, ""), form.get("value", ""), read_seen(form))
+
+    return edit
+
+
+EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
+    "move bridge": _move_bridge,
+    "remove part": _remove_part,
+    "place on": _place_on,
+    "move grip": _move_grip,
+    "fit by": _fit_by,
+    "size by": _typed(type_edits.size_by, "line"),
+    "space by": _typed(type_edits.space_by, "line"),
+    "run by": _typed(type_edits.run_by, "part"),
+}
+
+
+def edited(house: House, identity: str, form: Form, unit: str) -> Opened:
+    """The design after a posted edit. Raises JiggerError."""
+    edit = EDITS.get(form.get("do", ""))
+    if edit is not None:
+        return edit(house, identity, form)
+    return house.designs.edit(identity, read_command(form, unit), read_seen(form))

@@ -1,0 +1,112 @@
+"""What the drawing offers to the hand: letters to choose, grips on a course, lines to snap to."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.design.built import Built
+from jigger.core.design.model import Design, Lettering
+from jigger.core.design.references import needs
+from jigger.core.formats.paths import curve_path, screen_path
+from jigger.core.geometry.region import union
+from jigger.core.geometry.spine import Spine
+
+GHOST = 0.1  # mm, tolerance of the outline of a chosen letter
+
+
+@dataclass(frozen=True)
+class LetterBox:
+    """A letter of the chosen part by its ink box, screen mm; `outline` only of the chosen one, in 0.01 mm."""
+
+    id: str
+    x: float
+    y: float
+    width: float
+    height: float
+    outline: str
+
+
+@dataclass(frozen=True)
+class Grip:
+    id: str
+    x: float
+    y: float
+    words: str
+
+
+@dataclass(frozen=True)
+class CourseView:
+    """What the chosen part's lines run along: a path in screen mm, and grips to move it by."""
+
+    path: str
+    grips: list[Grip]
+
+
+def letter_boxes(built: Built, part: str, letter: str) -> list[LetterBox]:
+    """The letters of a part, in their order."""
+    found = built.parts.get(part)
+    if found is None:
+        return []
+    boxes = []
+    for identity, (left, bottom, right, top) in found.letter_boxes().items():
+        outline = ""
+        if identity == letter:
+            region = union(x.region for x in found.letters if x.letter == identity).simplified(GHOST)
+            outline = screen_path(region.moved(*found.origin))
+        x, y, width, height = (round(value, 3) for value in (left, -top, right - left, top - bottom))
+        boxes.append(LetterBox(identity, x, y, width, height, outline))
+    return boxes
+
+
+def course_view(design: Design, built: Built, step: str) -> CourseView | None:
+    part = next((x for x in design.parts() if x.id == step and isinstance(x, Lettering)), None)
+    if part is None or not isinstance(part, Lettering) or step not in built.parts:
+        return None
+    course, (x, y) = part.course, built.parts[step].origin
+    if course.kind == "circle":
+        r = course.radius
+        turn = np.radians(course.angle + (180.0 if course.side == "under" else 0.0))
+        grip = Grip("circle", round(x + r * np.sin(turn), 3), round(-(y + r * np.cos(turn)), 3), "Radius and turn")
+        path = f"M{x - r:.3f} {-y:.3f}a{r} {r} 0 1 1 {2 * r} 0a{r} {r} 0 1 1 {-2 * r} 0"
+        return CourseView(path, [grip])
+    if course.kind == "curve":
+        spine = Spine.through(np.array(course.points)).moved(x, y)
+        grips = [
+            Grip(str(i), round(x + px, 3), round(-(y + py), 3), f"Point {i + 1}")
+            for i, (px, py) in enumerate(course.points)
+        ]
+        return CourseView(curve_path(spine.curves, 0.0, 0.0, 3).rstrip("Z"), grips)
+    return None
+
+
+def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]]:
+    """Owner, axis (x or y), place in screen mm, and words of every line a dragged part may snap to."""
+    lines: list[tuple[str, str, float, str]] = []
+    boxes = [("surface", "surface", built.surface.bounds)] if built.surface else []
+    hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
+    boxes += [(x.id, x.title, built.parts[x.id].region.bounds) for x in design.parts() if x.id not in hidden]
+    for owner, title, box in boxes:
+        if box is None:
+            continue
+        left, bottom, right, top = box
+        sides = (("x", left, "left of"), ("x", (left + right) / 2, "middle of"), ("x", right, "right of"),
+                 ("y", -top, "top of"), ("y", -(bottom + top) / 2, "middle of"), ("y", -bottom, "foot of"))  # fmt: skip
+        lines += [(owner, axis, round(at, 3), f"{words} {title}"[:60]) for axis, at, words in sides]
+        found = built.parts.get(owner)
+        if found and found.letters:
+            lines.append((owner, "y", round(-found.body[1], 3), f"baseline of {title}"[:60]))
+    return lines
+
+
+def moved_along(design: Design) -> dict[str, list[str]]:
+    """For each part the parts that move when it is dragged: itself and all that wait for it."""
+    waiting = {part.id: set(needs(design, part)) for part in design.parts()}
+    result: dict[str, list[str]] = {}
+    for part in waiting:
+        found, grown = {part}, True
+        while grown:
+            more = {x for x, after in waiting.items() if after & found} - found
+            found |= more
+            grown = bool(more)
+        result[part] = sorted(found)
+    return result

@@ -1,0 +1,51 @@
+// Snapping lines: while a part is dragged, its edges and middle are pulled onto lines that the server names.
+const Snaps = (() => {
+  const REACH = 6; // pixels
+  const layer = () => document.getElementById("snaps");
+  const art = () => document.getElementById("art");
+
+  function clear() {
+    layer().replaceChildren();
+  }
+
+  function nearest(lines, places, reach) {
+    let best = null;
+    for (const [, , at, words] of lines)
+      for (const place of places)
+        if (Math.abs(at - place) < Math.abs(best?.by ?? reach)) best = {by: at - place, at, words};
+    return best;
+  }
+
+  // The shift of a part in screen mm, pulled onto a line across and one up where one is near; the lines are drawn.
+  function pull(part, shift) {
+    const take = part.querySelector(".take"), of = (name) => Number(take.getAttribute(name));
+    const left = of("x") + shift.x, top = of("y") + shift.y, wide = of("width"), high = of("height");
+    const along = part.dataset.along.split(" ");
+    const lines = JSON.parse(art().dataset.snaps).filter(([owner]) => !along.includes(owner));
+    const reach = REACH * View.perPixel();
+    const across = nearest(lines.filter((line) => line[1] === "x"), [left, left + wide / 2, left + wide], reach);
+    const up = nearest(lines.filter((line) => line[1] === "y"), [top, top + high / 2, top + high], reach);
+    clear();
+    if (across) show(`M${across.at} ${top - 1e4}v2e4`, across.at, top, across.words);
+    if (up) show(`M${left - 1e4} ${up.at}h2e4`, left + wide, up.at, up.words);
+    return {x: shift.x + (across?.by ?? 0), y: shift.y + (up?.by ?? 0)};
+  }
+
+  // Inside the dragged part's own group the line would move with it, so it is drawn beside.
+  function show(path, x, y, words) {
+    const svg = "http://www.w3.org/2000/svg";
+    const line = document.createElementNS(svg, "path"), place = document.createElementNS(svg, "g");
+    const sized = document.createElementNS(svg, "g"), text = document.createElementNS(svg, "text");
+    line.setAttribute("d", path);
+    place.setAttribute("transform", `translate(${x} ${y})`);
+    sized.setAttribute("class", "sized");
+    text.setAttribute("x", 8);
+    text.setAttribute("y", -8);
+    text.textContent = words;
+    sized.append(text);
+    place.append(sized);
+    layer().append(line, place);
+  }
+
+  return {pull, clear};
+})();
