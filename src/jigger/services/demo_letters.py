@@ -24,10 +24,10 @@ def hull_name() -> Design:
     """A name with a tail and small words in it."""
     name = Lettering(
         id="part1", lines=[_line("line1", "Plover", "lobster", 92.0)], place=Place(on="surface"),
-        tail=Tail(on=True, length=0.92, sag=46.0, thickness=26.0, taper=0.45, end="split"),
+        tail=Tail(on=True, length=0.92, sag=46.0, thickness=32.0, taper=0.45, end="split"),
     )  # fmt: skip
     inside = Lettering(
-        id="part2", lines=[_line("line2", "WITHY LOCK BOATYARD", "jost", 8.5, tracking=90.0)],
+        id="part2", lines=[_line("line2", "WITHY LOCK BOATYARD", "jost", 12.5, tracking=40.0)],
         join=Join(kind="knock out"), course=Course(kind="tail", of="part1", start=8.0),
     )  # fmt: skip
     return _design("Plover, hull name", (480, 250), [name, inside], colour="#8c2f28")
@@ -59,15 +59,17 @@ def monogram() -> Design:
         id="part1", lines=[_line("line1", "MQH", "alfa-slab-one", 60.0)], place=Place(on="surface"),
         frame=Frame(form="shield", width=120, height=150, gap=4),
     )  # fmt: skip
-    return _design("Monogram MQH", (180, 200), [letters], material="stainless", colour="#5d6a70")
+    return _design("Monogram MQH", (180, 200), [letters], colour="#5d6a70")
 
 
 def can_panel() -> Design:
     """Two lines of one width, fitted to the panel of a painted water can."""
-    words = Lettering(
-        id="part1", lines=[_line("line1", "QUIET HERON", "rye", 30.0), _line("line2", "WITHY LOCK 1811", "rye", 17.0)],
-        align="justified", line_spacing=1.45, place=Place(on="surface"), fit=Fit(kind="inside", to="surface", margin=6),
-    )  # fmt: skip
+    texts = enumerate(("QUIET HERON", "CANAL WATER"), start=1)
+    lines = [
+        _line(f"line{number}", text, "rye", 180.0, size="ink width", spacing="even", gap=1.4) for number, text in texts
+    ]
+    fit = Fit(kind="inside", to="surface", margin=6)
+    words = Lettering(id="part1", lines=lines, line_spacing=1.4, place=Place(on="surface"), fit=fit)
     return _design("Water can, side panel", (210, 96), [words], ground="#1d3f33", colour="#e8c25a", margin=8)
 
 

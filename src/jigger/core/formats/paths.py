@@ -69,5 +69,6 @@ def _ring(ring: Floats, left: float, top: float, places: int) -> str:
 
 
 def _number(value: float, places: int) -> str:
-    text = f"{value:.{places}f}".rstrip("0").rstrip(".")
+    text = f"{value:.{places}f}"
+    text = text.rstrip("0").rstrip(".") if places else text
     return "0" if text in ("-0", "") else text

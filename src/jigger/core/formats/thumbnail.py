@@ -6,8 +6,11 @@ from jigger.core.formats.paths import path_data
 ROOM = 0.06  # of the longer side, left free all round
 
 
-def write_thumbnail(built: Built, colours: dict[str, str]) -> str:
-    """An SVG that fills whatever space it is shown in; empty designs give an empty picture."""
+def write_thumbnail(built: Built, colours: dict[str, str], ground: str = "#e4dcc9") -> str:
+    """An SVG that fills whatever space it is shown in; empty designs give an empty picture.
+
+    `ground`: the surface's colour.
+    """
     boxes = [box for box in (built.box, built.surface.bounds if built.surface else None) if box]
     if not boxes:
         return '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"></svg>\n'
@@ -18,7 +21,7 @@ def write_thumbnail(built: Built, colours: dict[str, str]) -> str:
     width, height = right + room - left, top - bottom + room
     rows = [f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:.2f} {height:.2f}">']
     if built.surface:
-        rows.append(f'<path fill="#e4dcc9" d="{path_data(built.surface, left, top, 2)}"/>')
+        rows.append(f'<path fill="{ground}" d="{path_data(built.surface, left, top, 2)}"/>')
     for layer in built.layers:
         fill = colours.get(layer.id, layer.material.colour)
         rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(layer.kept, left, top, 2)}"/>')

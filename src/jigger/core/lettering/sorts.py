@@ -25,6 +25,7 @@ FEATURES = {
 PROBED = 12  # values of a feature that are tried
 STRUCTURAL = frozenset({"ccmp", "locl", "rlig", "mark", "mkmk", "rclt", "rvrn", "vert", "vrt2", "frac", "curs"})
 TAILS = re.compile(r"banner|tail|swoosh|flourish|underline", re.IGNORECASE)
+LATIN = re.compile(r"^latin (small|capital) letter ([a-z])\b(.*)$")
 SET = re.compile(r"^(ss|cv)(\d\d)$")
 
 
@@ -76,7 +77,7 @@ def _described(name: str, character: str) -> tuple[str, Kind]:
     """Words and kind of a glyph: by its character, else by the parts of the font's name for it."""
     category = unicodedata.category(character) if character else ""
     if character and category != "Co":  # what is for private use has no name but the font's
-        words = unicodedata.name(character, name).lower()
+        words = short_name(character, name)
         if category == "So" and ord(character) >= 0x2190:
             return words, "pictures"
         if category.startswith("L"):
@@ -89,6 +90,16 @@ def _described(name: str, character: str) -> tuple[str, Kind]:
     if "_" in base.strip("_"):
         return f"{base.replace('_', ' ')} {said} ligature", "ligatures"
     return f"{_base_words(base)} {said}".strip(), "alternates" if said else "pictures" if base[:3] == "gid" else "signs"
+
+
+def short_name(character: str, otherwise: str) -> str:
+    """A character's Unicode name, shorter where it is a Latin letter."""
+    words = unicodedata.name(character, otherwise).lower()
+    latin = LATIN.match(words)
+    if not latin:
+        return words
+    letter = latin[2].upper() if latin[1] == "capital" else latin[2]
+    return f"{latin[1]} {letter}{latin[3]}"
 
 
 def _base_words(base: str) -> str:
@@ -107,9 +118,13 @@ def search_sorts(face: Face, search: str = "", kind: str = "") -> list[Sort]:
         if (not kind or sort.kind == kind)
         and (
             (search.strip() and sort.character == search.strip())
-            or all(word in f"{sort.words} {sort.name.lower()}" for word in wanted)
+            or all(word in f"{sort.words} {sort.name} {_official(sort)}".lower() for word in wanted)
         )
     ]
+
+
+def _official(sort: Sort) -> str:
+    return unicodedata.name(sort.character, "") if sort.character else ""
 
 
 @lru_cache(maxsize=512)

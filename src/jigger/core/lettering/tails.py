@@ -79,7 +79,8 @@ def end_stroke(letter: Region, small: float, baseline: float, tail: Tail) -> tup
     points = band if len(band) else points
     way = 1.0 if tail.grows == "last" else -1.0
     x, y = points[np.argmax(points[:, 0] * way)]
-    return float(x - way * ROOT * tail.thickness / 2), float(y)
+    half = ROOT * tail.thickness / 2
+    return float(x - way * half), max(float(y), baseline + half)
 
 
 def _path(root: tuple[float, float], way: float, baseline: float, tail: Tail) -> Floats:

@@ -55,7 +55,8 @@ def thumbnail(request: Request, identity: str) -> Response:
     design = house(request).designs.open(identity).design
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     workshop = house(request).workshop
-    picture = write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours)
+    ground = design.surface.colour if design.surface else "#e4dcc9"
+    picture = write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground)
     return Response(
         picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
     )
