@@ -91,11 +91,11 @@ def test_settings_change_the_drawing(bench: Bench) -> None:
     bench.page.get_by_text("Add a line").click()
     bench.shows(4)
     bench.page.locator("#verb-spacing").click()
-    bench.set("tracking", "60")
+    bench.set(f"{design_of(bench, identity).parts()[1].lines[1].id}-tracking", "60")
     bench.set("line_spacing", "2.2")
     bench.set("align", "left")
     words = design_of(bench, identity).parts()[1]
-    assert (words.tracking, words.line_spacing, words.align, words.lines[0].font) == (
+    assert (words.lines[1].tracking, words.line_spacing, words.align, words.lines[0].font) == (
         60,
         2.2,
         "left",
@@ -199,10 +199,10 @@ def test_undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None
         undo.click()
         bench.shows(seq)
     expect(undo).to_be_disabled()
-    assert design_of(bench, identity).parts()[1].tracking == 0
+    assert design_of(bench, identity).parts()[1].lines[0].tracking == 0
     bench.page.keyboard.press("Control+y")
     bench.shows(8)
-    assert design_of(bench, identity).parts()[1].tracking == 10
+    assert design_of(bench, identity).parts()[1].lines[0].tracking == 10
 
 
 def test_fast_typing_ends_with_the_latest_text_and_one_undo(bench: Bench) -> None:
@@ -328,9 +328,10 @@ def test_letters_are_spaced_by_gaps_and_sized_by_their_ink(bench: Bench) -> None
     bench.choose("BOAT", "spacing")
     bench.set("spacing", "even")
     bench.set("gap", "6 mm")
+    page.locator("#verb-face").click()
     bench.set("size", "ink width")
     words = design_of(bench, identity).layers[0].parts[1]
-    assert (words.spacing, words.gap, words.lines[0].size) == ("even", 6.0, "ink width")
+    assert (words.lines[0].spacing, words.lines[0].gap, words.lines[0].size) == ("even", 6.0, "ink width")
     box = bench.house.workshop.exact(design_of(bench, identity)).parts[words.id].region.bounds
     assert abs(box[2] - box[0] - words.lines[0].height) < 0.02, "it keeps its size and now says its width"
     page.locator("#verb-words").click()

@@ -3,7 +3,7 @@
 import pytest
 
 from jigger.core.checks.findings import Report
-from jigger.core.design.commands import Adjust, EditBridge, SetText
+from jigger.core.design.commands import AddPart, AddSet, Adjust, EditBridge, SetText
 from jigger.core.design.model import Design, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.workshop import Workshop
@@ -41,6 +41,35 @@ def lost_bridge(design: Design) -> Design:
     return typed(moved, "BIAT")
 
 
+def ringed(radius: float, **more) -> Design:
+    return adjust(PLAIN, "words", course__kind="circle", course__radius=radius, place__by="course", **more)
+
+
+def framed(gap: float) -> Design:
+    return adjust(typed(PLAIN, "WML"), "words", frame__form="shield", frame__gap=gap)
+
+
+def spaced(text: str, spacing: str, gap: float) -> Design:
+    return adjust(typed(PLAIN, text), "line", font="alfa-slab-one", spacing=spacing, gap=gap)
+
+
+def two_parts() -> tuple[Design, str, str]:
+    design = AddPart(layer=PLAIN.layers[0].id, kind="lettering").apply(PLAIN)
+    first, second = design.parts()
+    return design, first.id, second.id
+
+
+def kept_apart(gap: float) -> Design:
+    design, first, second = two_parts()
+    return AddSet(kind="apart", part=second, other=first, gap=gap).apply(design)
+
+
+def in_a_tail(grown: bool) -> Design:
+    design, first, second = two_parts()
+    design = Adjust(target=first, values={"tail.on": grown}).apply(design)
+    return Adjust(target=second, values={"course.kind": "tail", "course.of": first}).apply(design)
+
+
 FIRING = {
     "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
     "joins-parted": ("warn", adjust(PLAIN, "line", tracking=120.0), adjust(PLATE, "line", tracking=120.0)),
@@ -49,6 +78,20 @@ FIRING = {
         adjust(typed(PLAIN, "_'"), "line", spacing="touching"),
         adjust(typed(PLAIN, "Merrow"), "line", spacing="touching"),
     ),
+    "overfull": (
+        "warn",
+        adjust(PLAIN, "words", align="justified", measure=60.0),
+        adjust(PLAIN, "words", align="justified", measure=600.0),
+    ),
+    "crowded": ("stop", ringed(24.0), ringed(200.0)),
+    "small-circle": ("stop", ringed(30.0, course__heads="in", course__side="under"), ringed(200.0)),
+    "bent-less": ("warn", adjust(PLAIN, "words", form__bend=-360.0), adjust(PLAIN, "words", form__bend=60.0)),
+    "no-room": ("stop", framed(50.0), framed(4.0)),
+    "framed-strokes": ("note", framed(4.0), PLAIN),
+    "nearly-touch": ("warn", spaced("HIH", "even", 0.1), spaced("HIH", "even", 2.0)),
+    "barely-joined": ("warn", spaced("OO", "touching", 0.001), spaced("OO", "touching", 1.0)),
+    "too-near": ("warn", kept_apart(500.0), kept_apart(1.0)),
+    "no-tail": ("stop", in_a_tail(False), in_a_tail(True)),
     "unknown-font": ("stop", None, PLAIN),
     "empty-text": ("stop", typed(PLAIN, "  "), PLAIN),
     "would-fall-out": ("stop", adjust(PLATE, "layer", bridges__on=False), PLATE),

@@ -81,7 +81,7 @@ def test_an_edit_answers_with_the_new_state_out_of_band(client: TestClient, plat
 
 @pytest.mark.parametrize(
     ("field", "kind", "value", "expected"),
-    [("tracking", "number", "40", 40.0), ("place.x", "length", "12+0.5", 12.5), ("place.x", "length", "1/2 in", 12.7),
+    [("tail.sag", "length", "40", 40.0), ("course.spread", "optional number", "", None), ("course.spread", "optional number", "90°", 90.0), ("place.x", "length", "12+0.5", 12.5), ("place.x", "length", "1/2 in", 12.7),
      ("align", "text", "right", "right"), ("hidden", "flag", "true", True), ("line_spacing", "number", "2,5", 2.5)],
 )  # fmt: skip
 def test_fields_take_what_people_type(
@@ -99,12 +99,17 @@ def test_fields_take_what_people_type(
 @pytest.mark.parametrize(
     "form",
     [
-        {"do": "adjust", "field": "tracking", "as": "number", "value": "wide"}, {"do": "adjust", "field": "place.x", "as": "length", "value": "x"},
-        {"do": "adjust", "field": "zap", "value": "1"}, {"do": "adjust", "field": "tracking", "as": "number", "value": "1e9"},
+        {"do": "adjust", "field": "line_spacing", "as": "number", "value": "wide"}, {"do": "adjust", "field": "place.x", "as": "length", "value": "x"},
+        {"do": "adjust", "field": "zap", "value": "1"}, {"do": "adjust", "field": "line_spacing", "as": "number", "value": "1e9"},
         {"do": "fly"}, {"do": "nudge", "dx": "a", "dy": "0"}, {"do": "set text", "line": "none", "text": "x"}, {},
         {"do": "move part", "layer": "layer5", "index": "-1"}, {"do": "place on", "value": "moon"}, {"do": "edit bridge"},
         {"do": "move bridge", "layer": "x", "letter": "y", "counter": "0", "number": "0", "x": "1", "y": "2"},
         {"do": "nudge", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
+        {"do": "change letter", "letter": "gone", "field": "turn", "value": "9", "as": "number"}, {"do": "nudge letter", "letter": "x", "dx": "1", "dy": "1"},
+        {"do": "set axis", "line": "no", "tag": "wght", "value": "400"}, {"do": "set feature", "line": "no", "tag": "ss01", "value": "many"},
+        {"do": "run by", "value": "a spiral"}, {"do": "space by", "line": "no", "value": "even"}, {"do": "size by", "line": "no", "value": "x"},
+        {"do": "move grip", "grip": "circle", "x": "a", "y": "1"}, {"do": "add set", "kind": "glued", "other": "x"}, {"do": "fit by", "value": "squeezed"},
+        {"do": "add point", "index": "0"}, {"do": "remove set", "set": "none"}, {"do": "adjust", "field": "course.kind", "value": "curve"},
     ],
 )  # fmt: skip
 def test_edits_that_will_not_do_are_refused_and_nothing_is_lost(

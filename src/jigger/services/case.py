@@ -2,9 +2,11 @@
 
 import hashlib
 import json
+import os
 import subprocess
 import sys
 from functools import lru_cache
+from pathlib import Path
 
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.face import Face
@@ -12,6 +14,7 @@ from jigger.core.lettering.lettercase import OWN, SHIPPED, FontEntry, LetterCase
 from jigger.services.clock import now
 from jigger.store.fonts import FontStore
 
+SOURCE = Path(__file__).resolve().parents[2]
 LARGEST_FONT = 12 * 1024 * 1024
 SECONDS = 1.9  # from when a file is there to the answer
 RESTRICTED = "may not be embedded without leave"
@@ -89,10 +92,17 @@ class Case:
         """A font file tried by a process of its own, so that nothing it does reaches this one."""
         command = [sys.executable, "-m", "jigger.core.lettering.intake"]
         try:
-            done = subprocess.run(command, input=data, capture_output=True, timeout=SECONDS, check=False)
+            done = subprocess.run(
+                command, input=data, capture_output=True, timeout=SECONDS, check=False,
+                env={**os.environ, "PYTHONPATH": str(SOURCE)},
+            )  # fmt: skip
         except subprocess.TimeoutExpired:
             return {"problem": "this font takes too long to read; it may be damaged"}, b""
         head, _, cleaned = done.stdout.partition(b"\n")
-        if done.returncode or not head:
+        try:
+            said = json.loads(head) if done.returncode == 0 else None
+        except ValueError:
+            said = None
+        if not isinstance(said, dict):
             return {"problem": "this font cannot be read; it may be damaged"}, b""
-        return json.loads(head), cleaned
+        return said, cleaned

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon
 
-from jigger.core.geometry.curves import Floats, circle_steps
+from jigger.core.geometry.curves import Floats, circle_steps, within
 from jigger.core.geometry.region import Region, as_polygons
 
 NOTHING = 1e-4  # mm, the grid of all coordinates
@@ -51,8 +51,9 @@ def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
 
 
 def profile(area: Region, levels: Floats, side: float) -> Floats:
-    """At each level (n,) the furthest x of the area to the right (`side` 1) or, negated, to the left (-1); -inf where
-    none of it is.
+    """At each level (n,), rising, the furthest x of the area to the right (`side` 1) or, negated, to the left (-1).
+
+    It is -inf where none of the area is.
     """
     return _furthest(_edges(area.geometry), levels, side)
 
@@ -64,14 +65,19 @@ def _edges(area: MultiPolygon) -> Floats:
 
 
 def _furthest(edges: Floats, levels: Floats, side: float) -> Floats:
-    """At each level the furthest x of the edges to one side (1 right, -1 left, given negated); -inf where none is.
+    """At each level, rising, the furthest x of the edges to one side (1 right, -1 left, given negated); -inf where
+    none is.
 
     Between the levels of vertices both sides of a gap are straight, so its least width is at one of them.
     """
     x, y = edges[:, :, 0] * side, edges[:, :, 1]
-    rise = y[:, 1] - y[:, 0]
+    first, last = np.searchsorted(levels, y.min(axis=1), "left"), np.searchsorted(levels, y.max(axis=1), "right")
+    edge = np.repeat(np.arange(len(edges)), last - first)
+    level = within(last - first) + first[edge]
+    rise = y[edge, 1] - y[edge, 0]
     flat = np.abs(rise) < 1e-12
-    share = (levels[:, None] - y[:, 0]) / np.where(flat, 1.0, rise)
-    at = np.where(flat, np.maximum(x[:, 0], x[:, 1]), x[:, 0] + share * (x[:, 1] - x[:, 0]))
-    crossed = (levels[:, None] >= y.min(axis=1)) & (levels[:, None] <= y.max(axis=1))
-    return np.asarray(np.where(crossed, at, -np.inf).max(axis=1))
+    share = (levels[level] - y[edge, 0]) / np.where(flat, 1.0, rise)
+    crossed = x[edge, 0] + share * (x[edge, 1] - x[edge, 0])
+    found = np.full(len(levels), -np.inf)
+    np.maximum.at(found, level, np.where(flat, np.maximum(x[edge, 0], x[edge, 1]), crossed))
+    return found

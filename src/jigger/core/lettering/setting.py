@@ -97,12 +97,16 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
         capitals *= line.face.cap_height / (line.face.x_height or line.face.cap_height)
     run, missing = _spaced(line, capitals, tolerance)
     if line.size in ("ink height", "ink width"):
-        for _ in range(TRIES):  # even gaps do not grow with the letters, so the width is not in proportion
+        before: tuple[float, float] | None = None
+        for _ in range(TRIES):
             box = _ink(run.sorts, tolerance)
             ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
             if ink <= 0 or abs(ink - line.height) < RIGHT:
                 break
-            capitals *= line.height / ink
+            # Gaps of so many mm do not grow with the letters: the size is found by the secant of two tries.
+            rate = (ink - before[1]) / (capitals - before[0]) if before and capitals != before[0] else ink / capitals
+            before = capitals, ink
+            capitals = max(capitals + (line.height - ink) / max(rate, 1e-6), 1e-3 * capitals)
             run, missing = _spaced(line, capitals, tolerance)
     box = _ink(run.sorts, tolerance) or (0.0, 0.0, run.width, 0.0)
     small = (line.face.x_height or line.face.cap_height) / line.face.cap_height * capitals

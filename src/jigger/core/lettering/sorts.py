@@ -62,7 +62,11 @@ def all_sorts(face: Face) -> tuple[Sort, ...]:
     characters = face.characters
     for glyph in range(1, face.glyph_count):
         name, character = face.glyph_name(glyph), characters.get(glyph, "")
-        if name in (".null", "nonmarkingreturn", "NULL", "CR") or (character and _unseen(character)):
+        if character and _unseen(character):
+            character = ""  # it cannot be typed, and where it has ink it is put in by its name
+            if not face.outline(glyph):
+                continue
+        if name in (".null", "nonmarkingreturn", "NULL", "CR"):
             continue
         words, kind = _described(name, character)
         found.append(Sort(glyph, name, character, words, kind))
