@@ -5,31 +5,14 @@ import json
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
+from tests.browser.hands import design_of, drag, middle
 from tests.zoo import count_raster, raster
-
-
-def middle(locator) -> tuple[float, float]:
-    box = locator.bounding_box()
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
-
-def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> None:
-    mouse = bench.page.mouse
-    mouse.move(*start)
-    mouse.down()
-    mouse.move((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
-    mouse.move(*end)
-    mouse.up()
 
 
 def plate(bench: Bench, **values: str) -> str:
     identity = bench.house.designs.create("stencil-plate", {"text": "BOAT", **values})
     bench.open(identity)
     return identity
-
-
-def design_of(bench: Bench, identity: str):
-    return bench.house.designs.open(identity).design
 
 
 def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
@@ -141,7 +124,9 @@ def test_a_part_moves_by_hand_by_keys_and_by_numbers(bench: Bench) -> None:
     identity = bench.house.designs.create_plain("Heron")
     bench.open(identity)
     part = bench.page.locator(".part")
+    bench.page.keyboard.down("Alt")  # no snapping
     drag(bench, middle(part), (middle(part)[0] + 90, middle(part)[1] - 40))
+    bench.page.keyboard.up("Alt")
     bench.shows(2)
     moved = design_of(bench, identity).parts()[0].place
     assert moved.x > 10 and moved.y > 5 and abs(moved.x / moved.y - 90 / 40) < 0.05
@@ -313,7 +298,7 @@ def test_a_font_is_chosen_by_its_own_words_in_the_letter_case(bench: Bench) -> N
     expect(page.locator(".specimen")).to_have_count(9)
     page.get_by_label("Search").fill("brush")
     expect(page.locator(".specimen")).to_have_count(2)
-    page.locator("#specimen-leckerli-one button").click()
+    page.locator("#specimen-leckerli-one .words-shown").click()
     page.wait_for_url("**step=*")
     bench.shows(2)
     assert design_of(bench, identity).layers[0].parts[1].lines[0].font == "leckerli-one"

@@ -224,7 +224,7 @@ def test_the_door_is_kept(client: TestClient, plate: str) -> None:
     )
     assert client.get("/", headers={"host": "elsewhere.example"}).status_code == 400
     assert client.post("/designs/file", content=b"x" * 5_000_000).status_code == 413
-    assert "Merrow" not in client.post("/designs", data={"name": "<b>Merrow</b>"}).text.replace("&lt;b&gt;Merrow", "")
+    assert "<b>Merrow" not in client.post("/designs", data={"name": "<b>Merrow</b>"}).text
 
 
 def test_a_hostile_name_stays_text(client: TestClient) -> None:
