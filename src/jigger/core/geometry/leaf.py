@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
+from shapely import MultiPolygon
 
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.curves import Curves, Floats, Ints
@@ -24,7 +25,7 @@ class Leaf:
         self._flat = [contour.flattened(tolerance) for contour in self._contours]
         self._area = nonzero_area([points for points, _, _ in self._flat])
 
-    @property
+    @cached_property
     def is_empty(self) -> bool:
         return bool(shapely.is_empty(self._area))
 
@@ -35,21 +36,8 @@ class Leaf:
 
     @lru_cache(maxsize=4096)  # noqa: B019 - while a person types, the letters before the new one stay in place
     def placed(self, owner: str, place: Affine = STAY) -> Region:
-        """The area mapped to mm; its vertices remember `owner`, curve and parameter.
-
-        Shape and place are rounded to the grid apart, so that equal outlines stay equal to the last digit.
-        """
-        shape = self._shaped(place.a, place.b, place.c, place.d)
-        shift = np.round(place.shift, GRID_PLACES)
-        area = shapely.transform(shape.area, lambda points: np.round(points + shift, GRID_PLACES))
-        if not shape.sound:
-            area = shapely.make_valid(area)
-        curves = shape.curves.moved(*shift)
-        traces = [
-            Trace(np.round(points + shift, GRID_PLACES), Drawn(owner, curves, index, t))
-            for points, index, t in shape.rings
-        ]
-        return Region(as_polygons(area), tuple(traces))
+        """The area mapped to mm; its vertices remember `owner`, curve and parameter."""
+        return placed_all([(self, owner, place)])[0]
 
     @lru_cache(maxsize=64)  # noqa: B019 - one for each size and turn a glyph is set in
     def _shaped(self, *linear: float) -> _Shape:
@@ -59,17 +47,54 @@ class Leaf:
         plain = linear == (1.0, 0.0, 0.0, 1.0)
         area = shapely.transform(self._area, lambda points: np.round(points @ by, GRID_PLACES))
         rings, first = [], 0
-        for contour, (points, index, t) in zip(self._contours, self._flat, strict=True):
-            rings.append((np.round(points @ by, GRID_PLACES), index + first, t))
+        for contour, (_, index, t) in zip(self._contours, self._flat, strict=True):
+            rings.append((index + first, t))
             first += len(contour)
-        return _Shape(area, curves if plain else curves.mapped(by, np.zeros(2)), tuple(rings), bool(area.is_valid))
+        points = np.concatenate([points for points, _, _ in self._flat]) if self._flat else np.empty((0, 2))
+        return _Shape(
+            as_polygons(area), curves if plain else curves.mapped(by, np.zeros(2)),
+            np.round(points @ by, GRID_PLACES), tuple(rings), bool(area.is_valid),
+        )  # fmt: skip
+
+
+def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
+    """Leaves with their owners where they are placed, in one pass.
+
+    Shape and place are rounded to the grid apart, so that equal outlines stay equal to the last digit.
+    """
+    shapes = [leaf._shaped(place.a, place.b, place.c, place.d) for leaf, _, place in leaves]
+    areas = np.array([shape.area for shape in shapes], object)
+    shifts = np.round([place.shift for _, _, place in leaves], GRID_PLACES).reshape(-1, 2)
+    areas = shapely.set_coordinates(
+        areas, _moved(shapely.get_coordinates(areas), shifts, shapely.get_num_coordinates(areas))
+    )
+    points = _moved(
+        np.concatenate([shape.points for shape in shapes]), shifts, np.array([len(shape.points) for shape in shapes])
+    )
+    regions, begin = [], 0
+    for shape, area, shift, (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
+        traces = []
+        for index, t in shape.rings:
+            drawn = Drawn(owner, shape.curves, index, t)
+            traces.append(Trace(points[begin : begin + len(t)], drawn, (shift[0], shift[1])))
+            begin += len(t)
+        regions.append(Region(area if shape.sound else as_polygons(shapely.make_valid(area)), tuple(traces)))
+    return regions
+
+
+def _moved(points: Floats, shifts: Floats, counts: Ints) -> Floats:
+    """Points of many shapes end to end, those of each moved by its shift, on the grid."""
+    return np.asarray(np.round(points + np.repeat(shifts, counts, axis=0), GRID_PLACES))
 
 
 @dataclass(frozen=True)
 class _Shape:
-    """An outline before it is moved; not `sound` where rounding folds a needle-thin spot."""
+    """An outline before it is moved: points of all contours end to end, segment and parameter of each by contour; not
+    `sound` where rounding folds a needle-thin spot.
+    """
 
-    area: shapely.Geometry
+    area: MultiPolygon
     curves: Curves
-    rings: tuple[tuple[Floats, Ints, Floats], ...]
+    points: Floats
+    rings: tuple[tuple[Ints, Floats], ...]
     sound: bool

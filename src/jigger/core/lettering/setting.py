@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.leaf import placed_all
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
 from jigger.core.lettering.shaping import MissingGlyph, Sort, sorts_of
@@ -90,6 +92,7 @@ class SetText:
     spine: Spine | None = None
 
 
+@lru_cache(maxsize=512)  # while a person types, the other lines stay as they are
 def set_line(line: LineSpec, tolerance: float) -> SetLine:
     """One line at the size at which what `size` names measures `height`, spaced as asked."""
     capitals = line.height
@@ -143,24 +146,36 @@ def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) ->
         left = {"left": 0.0, "centre": (widest - line.width) / 2, "right": widest - line.width}.get(
             arrangement.align, -line.ink[0]
         )
-        placed += [at_pen(line, sort, Affine.move(sort.x + left, baseline)) for sort in line.sorts]
+        placed += [_at_point(line, sort, sort.x + left, baseline) for sort in line.sorts]
     short = (Shortfall("overfull", overfull, measure),) if overfull > measure + RIGHT else ()
     return Laid(placed, (0.0, baseline, widest, lines[0].capitals if lines else 0.0), short)
 
 
 def at_pen(line: SetLine, sort: Sort, pen: Affine) -> Placed:
     """A sort where the pen is, with its letter's nudge."""
-    nudged = Affine.move(sort.change.dx, sort.change.dy).then(pen)
+    nudge = sort.change.dx or sort.change.dy
+    nudged = Affine.move(sort.change.dx, sort.change.dy).then(pen) if nudge else pen
     return Placed(line.spec.letters[sort.letter], sort, sort.upright.then(nudged))
+
+
+def _at_point(line: SetLine, sort: Sort, x: float, y: float) -> Placed:
+    """The same with the pen upright at a point, quickly: every keystroke does it for every letter."""
+    up = sort.upright
+    place = Affine(up.a, up.b, up.c, up.d, up.dx + sort.change.dx + x, up.dy + sort.change.dy + y)
+    return Placed(line.spec.letters[sort.letter], sort, place)
 
 
 def drawn(placed: list[Placed], tolerance: float) -> tuple[SetLetter, ...]:
     """The areas of glyphs in place; those without ink or glyph are left out."""
-    found = []
-    for one in placed:
-        if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty:
-            found.append(SetLetter(one.letter, leaf.placed(one.letter, one.place)))
-    return tuple(found)
+    inked = [
+        (leaf, one.letter, one.place)
+        for one in placed
+        if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty
+    ]
+    if not inked:
+        return ()
+    regions = placed_all(inked)
+    return tuple(SetLetter(letter, region) for (_, letter, _), region in zip(inked, regions, strict=True))
 
 
 def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, list[MissingGlyph]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unicodedata
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import groupby
 
 from jigger.core.geometry.affine import Affine
@@ -55,7 +56,7 @@ class Sort:
     def leaf(self, tolerance: float) -> Leaf:
         return self.face.glyph(self.glyph, tolerance / (self.scale * max(1.0, self.wide)))
 
-    @property
+    @cached_property
     def upright(self) -> Affine:
         """From font units to mm, pen at the origin, the letter's own turn and scale in it, its nudge not."""
         lean = math.tan(math.radians(self.slant)) * self.scale
