@@ -12,13 +12,18 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 LINE, CUBIC, ARC = 0, 1, 2
-_NO_ARC = (np.nan,) * 5
+# The control points of the cubic that a Bézier of so many points is.
+_RAISED = {
+    2: np.array([[1, 0], [2 / 3, 1 / 3], [1 / 3, 2 / 3], [0, 1]]),
+    3: np.array([[1, 0, 0], [1 / 3, 2 / 3, 0], [0, 2 / 3, 1 / 3], [0, 0, 1]]),
+    4: np.eye(4),
+}
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,12 +43,17 @@ class Curves:
         return len(self.kind)
 
     @staticmethod
-    def of(segments: Iterable[Floats]) -> Curves:
+    def of(segments: Iterable[ArrayLike]) -> Curves:
         """Béziers given by their 2 (line), 3 (quadratic) or 4 (cubic) control points."""
-        raised = [_as_cubic(np.asarray(segment, float)) for segment in segments]
-        kinds = np.array([kind for kind, _ in raised], np.int8)
-        controls = np.array([control for _, control in raised], float).reshape(-1, 4, 2)
-        return Curves(kinds, controls, np.full((len(raised), 5), np.nan))
+        given = list(segments)
+        sizes = np.array([len(segment) for segment in given], int)  # type: ignore[arg-type, type-var]
+        controls = np.empty((len(given), 4, 2))
+        for size, weights in _RAISED.items():
+            rows = np.flatnonzero(sizes == size)
+            if len(rows):
+                controls[rows] = weights @ np.array([given[row] for row in rows], float)
+        kind = np.where(sizes == 2, LINE, CUBIC).astype(np.int8)
+        return Curves(kind, controls, np.full((len(given), 5), np.nan))
 
     @staticmethod
     def lines(starts: Floats, ends: Floats) -> Curves:
@@ -236,16 +246,6 @@ def arc_error(sweep: Floats | float) -> Floats:
     Goldapp 1991 gives twice that for the squared radius.
     """
     return np.asarray(2 / 27 * np.sin(sweep / 4) ** 6 / np.cos(sweep / 4) ** 2)
-
-
-def _as_cubic(points: Floats) -> tuple[int, Floats]:
-    if len(points) == 2:
-        step = (points[1] - points[0]) / 3
-        return LINE, np.array([points[0], points[0] + step, points[1] - step, points[1]])
-    if len(points) == 3:
-        a, b, c = points
-        return CUBIC, np.array([a, a + (b - a) * (2 / 3), c + (b - c) * (2 / 3), c])
-    return CUBIC, points
 
 
 def _arc_controls(arc: Floats) -> Floats:

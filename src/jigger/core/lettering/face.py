@@ -7,10 +7,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-import numpy as np
 import uharfbuzz as hb
 
-from jigger.core.geometry.curves import Curves, Floats
+from jigger.core.geometry.curves import Curves
 from jigger.core.geometry.leaf import Leaf
 
 UNLIGATED = ("liga", "clig", "dlig")  # tracked letters must not be drawn as one glyph
@@ -189,7 +188,7 @@ class _Pen:
 
     def __init__(self) -> None:
         self.contours: list[Curves] = []
-        self._segments: list[Floats] = []
+        self._segments: list[list[tuple[float, float]]] = []
         self._start = self._at = (0.0, 0.0)
 
     def move_to(self, x: float, y: float) -> None:
@@ -199,7 +198,7 @@ class _Pen:
     def curve_to(self, points: Iterable[tuple[float, float]]) -> None:
         controls = [self._at, *points]
         if any(point != self._at for point in controls[1:]):
-            self._segments.append(np.array(controls, float))
+            self._segments.append(controls)
         self._at = controls[-1]
 
     def close(self) -> None:
