@@ -102,6 +102,7 @@ def typing(page: Page, design) -> dict[str, list[float]]:
 def dragging(page: Page, what: str) -> dict[str, list[float]]:
     """The last of what is named, moved to and fro: the smallest part, or a bridge round its counter."""
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
+    page.keyboard.down("Alt")  # not pulled back onto a line
     for step in (30, -20, 25, -35, 15, -15):
         box = page.locator(what).last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -110,6 +111,7 @@ def dragging(page: Page, what: str) -> dict[str, list[float]]:
         page.mouse.move(x + step, y + step / 2, steps=3)
         page.mouse.up()
         read(page, taken)
+    page.keyboard.up("Alt")
     return taken
 
 

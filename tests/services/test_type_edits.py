@@ -34,14 +34,14 @@ def ink(designs: Designs, identity: str):
     return designs.workshop.exact(designs.open(identity).design).parts[part(designs, identity).id].region.bounds
 
 
-@pytest.mark.parametrize("size", ["x-height", "ink height", "ink width", "capitals"])
+@pytest.mark.parametrize("size", ["em", "x-height", "ink height", "ink width", "capitals"])
 def test_sizing_by_another_measure_keeps_the_size(designs: Designs, size: str) -> None:
     identity, words = started(designs)
     before = ink(designs, identity)
     size_by(designs, identity, words.lines[0].id, size)
     assert ink(designs, identity) == pytest.approx(before, abs=0.01)
     with pytest.raises(CommandRefused, match="capitals"):
-        size_by(designs, identity, words.lines[0].id, "em")
+        size_by(designs, identity, words.lines[0].id, "point")
 
 
 @pytest.mark.parametrize("spacing", ["even", "by eye"])

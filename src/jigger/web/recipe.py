@@ -146,7 +146,7 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
     return f"{len(built.bridges)} {noun} on {names}; equal letters share."
 
 
-MEASURES = {"capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
+MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
 
 
 def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:

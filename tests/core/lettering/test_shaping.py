@@ -74,6 +74,8 @@ def test_nudge_turn_and_size_of_a_letter() -> None:
     larger = boxes(text(line("HOH", overrides=(("t1", Override(scale=1.5)),))))
     assert larger["t1"][3] - larger["t1"][1] == pytest.approx(1.5 * (a["t1"][3] - a["t1"][1]), abs=1e-3)
     assert larger["t2"][0] > a["t2"][0] + 5
+    apart = boxes(text(line("HOH", overrides=(("t1", Override(after=-3.5)),))))
+    assert apart["t1"] == a["t1"] and apart["t2"][0] == pytest.approx(a["t2"][0] - 3.5, abs=2e-4)
     turned = letters(text(line("HHH", overrides=(("t1", Override(turn=90.0)),))))["t1"]
     (left, low, right, top), (al, ab, ar, at) = turned.bounds, a["t0"]
     assert (right - left, top - low) == pytest.approx((at - ab, ar - al), abs=1e-3)

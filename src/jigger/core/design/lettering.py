@@ -19,8 +19,8 @@ Role = Literal["as part", "over", "under", "attached"]
 
 class Override(Element):
     """What a person changed of one letter: another font, a glyph by the font's own name for it, a nudge in mm, a turn
-    in degrees counter-clockwise about its middle, its size as a share of the line's, its role where letters lie over
-    each other.
+    in degrees counter-clockwise about its middle, its size as a share of the line's, mm of room `after` it, its role
+    where letters lie over each other.
     """
 
     letter: Id
@@ -30,6 +30,7 @@ class Override(Element):
     dy: Offset = 0.0
     turn: Degrees = 0.0
     scale: Annotated[float, Field(ge=0.05, le=20)] = 1.0
+    after: Annotated[float, Field(ge=-500, le=500)] = 0.0
     role: Role = "as part"
 
     @property
@@ -40,7 +41,8 @@ class Override(Element):
 class Line(Element):
     """A line of lettering; `letters` are the ids of its letters, parallel to the text.
 
-    `height` in mm is the measure that `size` names: of capitals, of small letters, of the ink's height or width.
+    `height` in mm is the measure that `size` names: the em, of capitals, of small letters, of the ink's height or
+    width.
     `width`: the share of their own width that letters have; `slant` in degrees to the right. `features`: OpenType
     tags with values; `axes`: a variable font's axes with values. `spacing`: `font`, the font's own spaces and
     `tracking` (thousandths of an em); `even`, `gap` mm as the smallest distance between neighbours; `by eye`, as much

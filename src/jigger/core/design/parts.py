@@ -56,7 +56,7 @@ def line_spec(line: Line, fonts: Fonts) -> LineSpec:
     if line.axes:
         face = face.varied(tuple(sorted(line.axes.items())))
     overrides = tuple(
-        (x.letter, Override(fonts.face(x.font) if x.font else None, x.glyph, x.dx, x.dy, x.turn, x.scale))
+        (x.letter, Override(fonts.face(x.font) if x.font else None, x.glyph, x.dx, x.dy, x.turn, x.scale, x.after))
         for x in line.overrides
     )
     between = Between(line.tracking, line.spacing, line.gap, line.least, line.words)

@@ -96,7 +96,9 @@ class SetText:
 def set_line(line: LineSpec, tolerance: float) -> SetLine:
     """One line at the size at which what `size` names measures `height`, spaced as asked."""
     capitals = line.height
-    if line.size == "x-height":
+    if line.size == "em":
+        capitals *= line.face.cap_height / line.face.units_per_em
+    elif line.size == "x-height":
         capitals *= line.face.cap_height / (line.face.x_height or line.face.cap_height)
     run, missing = _spaced(line, capitals, tolerance)
     if line.size in ("ink height", "ink width"):
@@ -122,6 +124,8 @@ def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
     run = set_line(line, tolerance)
     if size == "capitals":
         return run.capitals
+    if size == "em":
+        return run.capitals * line.face.units_per_em / line.face.cap_height
     if size == "x-height":
         return run.small
     box = _ink(run.sorts, tolerance)

@@ -95,12 +95,13 @@ def sorts_of(line: LineSpec, capitals: float) -> tuple[list[Sort], list[MissingG
             across = scale * line.width
             if first:
                 begin, middle = pen, (advance * across / 2, capitals * change.scale / 2)
+            room = advance * across + (change.after if first else 0.0)
             sorts.append(
-                Sort(face, glyph, number, pen, (found.x * across, found.y * scale), advance * across, scale,
+                Sort(face, glyph, number, pen, (found.x * across, found.y * scale), room, scale,
                      letters[number].isspace(), change, line.width, line.slant,
                      (begin + middle[0] - pen, middle[1]))
             )  # fmt: skip
-            pen, last = pen + advance * across, number
+            pen, last = pen + room, number
     return sorts, missing
 
 

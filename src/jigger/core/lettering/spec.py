@@ -7,7 +7,7 @@ from jigger.core.lettering.face import Face
 from jigger.core.lettering.letters import split_letters
 
 Align = Literal["left", "centre", "right", "justified"]
-SizeBy = Literal["capitals", "x-height", "ink height", "ink width"]
+SizeBy = Literal["em", "capitals", "x-height", "ink height", "ink width"]
 Spacing = Literal["font", "even", "by eye", "touching"]
 Case = Literal["as typed", "capitals", "small letters", "first capitals"]
 
@@ -15,7 +15,7 @@ Case = Literal["as typed", "capitals", "small letters", "first capitals"]
 @dataclass(frozen=True)
 class Override:
     """What a person changed of one letter: its font, its glyph by the font's name for it, a nudge in mm, a turn in
-    degrees counter-clockwise about its middle, and its size as a share of the line's.
+    degrees counter-clockwise about its middle, its size as a share of the line's, and mm of room `after` it.
     """
 
     face: Face | None = None
@@ -24,6 +24,7 @@ class Override:
     dy: float = 0.0
     turn: float = 0.0
     scale: float = 1.0
+    after: float = 0.0
 
 
 AS_SET = Override()
@@ -50,9 +51,9 @@ class Between:
 class LineSpec:
     """One line: its letters' ids run parallel to `split_letters(text)`.
 
-    `height`, mm, is what `size` says: the height of capitals or of small letters, or of the line's whole ink, or
-    the width of its ink. `features`: OpenType tags with their values. `width`: the share of their own width that
-    letters have, `slant` in degrees how far they lean to the right.
+    `height`, mm, is what `size` says: the em, the height of capitals or of small letters, or of the line's whole
+    ink, or the width of its ink. `features`: OpenType tags with their values. `width`: the share of their own width
+    that letters have, `slant` in degrees how far they lean to the right.
     """
 
     text: str
