@@ -2,14 +2,21 @@
 
 import time
 
+import uharfbuzz as hb
+
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.parts import DISPLAY
-from jigger.core.lettering.lettercase import LetterCase
+from jigger.core.design.parts import DISPLAY, EXACT
+from jigger.core.lettering.course import Circle
+from jigger.core.lettering.forms import Form
+from jigger.core.lettering.frames import Frame
+from jigger.core.lettering.lettercase import FOLDER, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
-from jigger.core.lettering.text import set_lines
+from jigger.core.lettering.tails import Tail
+from jigger.core.lettering.text import TextSpec, set_lines, set_text
 from jigger.services.letters import Wanted, specimens
+from jigger.services.tray import TrayWanted, tray
 from jigger.services.workshop import Workshop
 
 CASE = LetterCase()
@@ -20,7 +27,13 @@ SPACINGS = {"font": Between(), "tracked": Between(tracking=40.0), "even gaps": B
 def run() -> dict[str, object]:
     keystrokes = {name: {font: keystroke(font, between) for font in ("pacifico", "alfa-slab-one", "eb-garamond")}
                   for name, between in SPACINGS.items()}  # fmt: skip
-    return {"keystroke_in_sixty_letters": keystrokes, "specimens": case()}
+    return {
+        "keystroke_in_sixty_letters": keystrokes,
+        "raw_shaping_of_sixty_letters": raw_shaping(),
+        "whole_text_made_anew": shaped(),
+        "specimens": case(),
+        "sort_tray": sort_tray(),
+    }
 
 
 def keystroke(font: str, between: Between) -> dict[str, float]:
@@ -49,4 +62,49 @@ def case() -> dict[str, object]:
         "first_of_all_ms": first,
         "new_words": milliseconds(lambda: specimens(workshop, Wanted(next(words), 60.0)), 4),
         "same_words": milliseconds(lambda: specimens(workshop, Wanted("Withy Lock", 60.0))),
+    }
+
+
+def raw_shaping() -> dict[str, float]:
+    """The shaping library's own time for the same three lines, glyph outlines not drawn."""
+    font = hb.Font(hb.Face((FOLDER / "pacifico.ttf").read_bytes()))
+
+    def shape() -> None:
+        for line in LINES:
+            buffer = hb.Buffer()
+            buffer.add_str(line)
+            buffer.guess_segment_properties()
+            hb.shape(font, buffer, {})
+
+    return milliseconds(shape)
+
+
+def shaped() -> dict[str, object]:
+    """Texts that are not straight, at the screen's and at the exact tolerance; nothing of them is kept between."""
+    long, short = "Quiet Heron of Withy Lock", "WML"
+    specs = {
+        "round a circle": TextSpec((of(long, "jost", 20.0),), course=Circle(120.0)),
+        "bent": TextSpec((of(long, "alfa-slab-one", 20.0),), form=Form(bend=90.0)),
+        "in a shield": TextSpec((of(short, "graduate", 30.0),), frame=Frame("shield", 100.0, 120.0, 3.0)),
+        "with a tail": TextSpec(
+            (of("Plover", "lobster", 60.0),), tail=Tail("last", 150.0, 30.0, 14.0, 0.4, 0.0, "point")
+        ),
+    }
+    return {
+        name: {str(tol): milliseconds(lambda spec=spec, tol=tol: set_text(spec, tol), 5) for tol in (DISPLAY, EXACT)}
+        for name, spec in specs.items()
+    }
+
+
+def of(text: str, font: str, height: float) -> LineSpec:
+    return LineSpec(text, tuple(map(str, range(len(split_letters(text))))), CASE.face(font), height)
+
+
+def sort_tray() -> dict[str, object]:
+    """A page of the largest font's sorts, a search in it, and a letter's alternates."""
+    workshop = Workshop(cache=Cache())
+    pages = iter(range(120, 3000, 120))
+    return {
+        "next_page": milliseconds(lambda: tray(workshop, TrayWanted("eb-garamond", begin=next(pages))), 8),
+        "search": milliseconds(lambda: tray(workshop, TrayWanted("eb-garamond", "capital a")), 8),
     }

@@ -8,7 +8,7 @@ from functools import lru_cache
 from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart
 from jigger.core.design.document import read_design, write_design
 from jigger.core.design.find import find_part
-from jigger.core.design.model import Design, Shape
+from jigger.core.design.model import Design, Lettering, Shape
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
@@ -149,6 +149,12 @@ class Designs:
             if isinstance(other, Shape) and other.around == part:
                 left, bottom, right, top = built.parts[other.id].region.bounds or built.parts[other.id].body
                 values |= {"around": None, "width": round(right - left, 3), "height": round(top - bottom, 3)}
+            if other.place.between == part:
+                values["place.between"] = None
+            if other.fit.to == part and other.fit.kind != "none":
+                values["fit.kind"] = "none"
+            if isinstance(other, Lettering) and other.course.of == part:
+                values |= {"course.kind": "straight", "course.of": None}
             if values:
                 frees.append(Adjust(target=other.id, values=values))
         return self.edit(identity, RemovePart(part=part, frees=frees), seen)

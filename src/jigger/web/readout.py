@@ -44,9 +44,10 @@ def readout_view(report: Report, built: Built, unit: str) -> ReadoutView:
     findings = report.all_findings
     stops = [f for f in findings if f.severity == "stop"]
     marks = [Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f) for i, f in enumerate(findings)]
-    severity = findings[0].severity if findings else "ok"
+    serious = [f for f in findings if f.severity != "note"]  # a note says something and asks for nothing
+    severity = serious[0].severity if serious else "ok"
     return ReadoutView(
-        len(findings), severity, _verdict(stops, findings), _advice(findings), _gauges(report, built, unit), marks
+        len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks
     )
 
 

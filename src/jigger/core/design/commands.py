@@ -284,7 +284,7 @@ class RemoveLayer(Edit):
 
     def _change(self, design: Design) -> None:
         layer = find_layer(design, self.layer)
-        gone = {part.id for part in layer.parts}
+        gone = {layer.id, *(part.id for part in layer.parts)}
         for other in design.parts():
             if other.id not in gone and gone & set(targets(other)):
                 raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")

@@ -17,7 +17,7 @@ from jigger.core.lettering.course import Along, Circle
 from jigger.core.lettering.forms import Form
 from jigger.core.lettering.frames import Frame
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.lettering.setting import SetText, measured
+from jigger.core.lettering.setting import SetText, measured, set_line
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec, Override
 from jigger.core.lettering.tails import Tail
 from jigger.core.lettering.text import TextSpec, set_text
@@ -111,7 +111,8 @@ def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol:
     elif c.kind == "curve":
         course = Along(Spine.through(np.array(c.points)), c.start, c.rise)
     elif along is not None:
-        course = Along(along, c.start, c.rise - lines[0].height / 2)
+        middle = set_line(lines[0], max(tol, DISPLAY)).capitals / 2
+        course = Along(along, c.start, c.rise - middle)
     tail = None
     if t.on and course is None:
         wide = measured(lines[-1], "ink width", max(tol, DISPLAY))

@@ -15,6 +15,10 @@ const Hands = (() => {
 
   const moveLetter = (id, dx, dy) => edit({do: "nudge letter", letter: id, dx, dy});
 
+  // What can be taken at the pointer; the mark of a finding does not hide what it is on.
+  const under = (event) => document.elementsFromPoint(event.clientX, event.clientY)
+    .map((one) => one.closest(".bridge, .grip-end, .letter, .part")).find((one) => one) ?? null;
+
   function chooseBridge(element) {
     bridge = element && {...element.dataset};
     for (const other of document.querySelectorAll(".bridge")) other.classList.toggle("chosen", other === element);
@@ -27,7 +31,7 @@ const Hands = (() => {
 
   canvas.addEventListener("pointerdown", (event) => {
     if (event.button > 1) return;
-    let what = spaceDown || event.button === 1 ? null : event.target.closest(".bridge, .grip-end, .letter, .part");
+    let what = spaceDown || event.button === 1 ? null : under(event);
     const over = what?.matches(".letter") ? what.dataset.letter : "";
     if (over && !what.matches(".chosen")) what = what.closest(".part"); // a letter is dragged once it is chosen
     held = {what, over, start: event, moved: false, last: event};
