@@ -1,5 +1,6 @@
 """Everything a Jigger needs at run time, put together from settings."""
 
+import threading
 from dataclasses import dataclass
 
 from jigger.core.design.build import COARSER
@@ -25,6 +26,7 @@ class House:
     letter_case: Case
 
 
+BREATH = 0.15  # seconds
 WARMED = 12  # of the newest designs; one pass of a keystroke each
 
 
@@ -33,7 +35,9 @@ def warm(house: House) -> None:
 
     Nothing is kept on disk.
     """
+    breath = threading.Event()
     for listed in house.designs.listed()[:WARMED]:
+        breath.wait(BREATH)  # who is at work already comes first
         design = house.designs.open(listed.id).design
         house.workshop.exact(design)
         for part in design.parts():

@@ -24,13 +24,13 @@ OUTER = 1.15  # shares at the ends are narrower towards the edge, so they are wi
 NARROWEST, WIDEST = 0.6, 1.6  # of an even share: what a letter's own width may make of it
 SHOULDER = 0.1  # of a shield's height: where its sides begin to round, above the middle
 POINTS = 48  # along an edge of a share
-TABLE = 2000  # places of an edge that are looked up
-GRID = 120  # to a side: where a letter is looked at for its strokes
+TABLE = 600  # places of an edge that are looked up
+GRID = 80  # to a side: where a letter is looked at for its strokes
 THICKEST = 0.3  # of the letter: what runs further is a stem and no bar
 BAR = 0.15  # of the letter's width: bars so wide are held in full
 SOFT = 0.03  # of the letter: over how much the holding sets in
 LEAST_RATIO = 0.25  # nothing is held to less than this share of its neighbours
-KNOTS = 24  # of the smooth spreading
+KNOTS = 20  # of the smooth spreading
 ENDS = np.array([0.0, 1.0])
 
 

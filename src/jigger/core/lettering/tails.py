@@ -10,6 +10,7 @@ from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.leaf import Leaf
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
+from jigger.core.lettering.forms import SHOWN
 
 TailEnd = Literal["point", "round", "flat", "split"]
 From = Literal["last", "first"]
@@ -58,7 +59,7 @@ def grow_tail(owner: str, letter: Region, small: float, baseline: float, tail: T
     left, right = points + normal * half[:, None], points - normal * half[:, None]
     end = _end(points[-1], headings[-1], left[-1], right[-1], float(half[-1]), tail.end)
     contour = Curves.joined([
-        _side(right), *end, _side(left[::-1]),
+        _side(right, tolerance), *end, _side(left[::-1], tolerance),
         _round(left[0], right[0]),
     ])  # fmt: skip
     region = Leaf([contour], tolerance).placed(owner)
@@ -109,10 +110,12 @@ def _thickness(share: Floats, tail: Tail) -> Floats:
     return np.asarray(thick)
 
 
-def _side(points: Floats) -> Curves:
-    """One edge of the tail as cubics."""
+def _side(points: Floats, tolerance: float) -> Curves:
+    """One edge of the tail as cubics, or for the screen as chords."""
     kept = np.r_[True, np.hypot(*np.diff(points, axis=0).T) > 1e-6]
     points = points[kept]
+    if tolerance > SHOWN:
+        return Curves.lines(points[:-1], points[1:])
     step = np.diff(points, axis=0)
     unit = step / np.hypot(*step.T)[:, None]
     headings = np.vstack([unit[:1], unit[1:] + unit[:-1], unit[-1:]])
