@@ -66,7 +66,8 @@ def can_panel() -> Design:
     """Two lines of one width, fitted to the panel of a painted water can."""
     texts = enumerate(("QUIET HERON", "CANAL WATER"), start=1)
     lines = [
-        _line(f"line{number}", text, "rye", 180.0, size="ink width", spacing="even", gap=1.4) for number, text in texts
+        _line(f"line{number}", text, "rye", 180.0, size="ink width", spacing="even", gap=1.4, words=1.8)
+        for number, text in texts
     ]
     fit = Fit(kind="inside", to="surface", margin=6)
     words = Lettering(id="part1", lines=lines, line_spacing=1.4, place=Place(on="surface"), fit=fit)

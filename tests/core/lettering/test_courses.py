@@ -203,6 +203,27 @@ def test_a_monogram_fills_its_frame_and_keeps_its_counters(form: str, words: str
         assert intersection(a, b).is_empty and a.geometry.distance(b.geometry) >= 2.9
 
 
+@pytest.mark.parametrize(("width", "height", "axis"), [(40.0, 200.0, 1), (300.0, 40.0, 0)])
+def test_bars_and_stems_keep_their_thickness_when_letters_are_pulled(width: float, height: float, axis: int) -> None:
+    """Pulled up, the bar of an H grows much less than the H; pulled wide, its stems do."""
+    plain = letters(text(line("H", "jost", 30.0)))["t0"]
+    pulled = letters(text(line("H", "jost", 30.0), frame=Frame("oval", width, height, 0.0)))["t0"]
+    thick = [stroke(region, axis) for region in (plain, pulled)]
+    sizes = [(b[2 + axis] - b[axis]) for b in (plain.bounds, pulled.bounds)]
+    assert thick[1] / thick[0] < 0.6 * sizes[1] / sizes[0]
+
+
+def stroke(region: Region, axis: int) -> float:
+    """The bar of an H up its middle (1), or its left stem at a quarter of its height (0), mm."""
+    left, bottom, right, top = region.bounds
+    s = np.linspace(0, 1, 4001)
+    if axis:
+        inside = region.contains(np.full(len(s), (left + right) / 2), bottom + s * (top - bottom))
+        return float(inside.mean() * (top - bottom))
+    inside = region.contains(left + s * (right - left) / 2, np.full(len(s), bottom + 0.3 * (top - bottom)))
+    return float(inside.mean() * (right - left) / 2)
+
+
 @given(st.lists(st.floats(1, 100), min_size=1, max_size=6))
 def test_shares_fill_the_room_and_none_is_starved(widths: list[float]) -> None:
     found = shares(widths)

@@ -130,9 +130,8 @@ def strokes_kept(area: Region, box: Box, edges: tuple[Spine, Spine, Spine, Spine
     A letter pulled up grows tall where it has only stems, and less where it has bars, serifs and the crowns of bowls,
     which would become clumsy; pulled wide it grows between its stems.
     """
-    bottom, top, left, right = (edge.length for edge in edges)
-    wide = (bottom + top) / 2 / max(box[2] - box[0], 1e-9)
-    high = (left + right) / 2 / max(box[3] - box[1], 1e-9)
+    room = np.ptp(np.vstack([edge.curves.controls.reshape(-1, 2) for edge in edges]), axis=0)
+    wide, high = room / np.maximum([box[2] - box[0], box[3] - box[1]], 1e-9)
     u, v = np.meshgrid((np.arange(GRID) + 0.5) / GRID, (np.arange(GRID) + 0.5) / GRID)
     x, y = box[0] + u * (box[2] - box[0]), box[1] + v * (box[3] - box[1])
     ink = area.contains(x, y)
