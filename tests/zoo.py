@@ -95,7 +95,8 @@ def svg_polygons(text: str) -> shapely.Geometry:
     """The area an SVG's paths enclose by the even-odd rule."""
     area = shapely.MultiPolygon()
     for ring in svg_rings(text):
-        area = area.symmetric_difference(shapely.Polygon(ring))
+        # A ring sampled at 64 places a cubic may cross itself by less than what is written.
+        area = shapely.symmetric_difference(area, shapely.make_valid(shapely.Polygon(ring)), grid_size=1e-6)
     return area
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request, Response
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, RedirectResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from starlette.datastructures import UploadFile
 
@@ -74,6 +74,13 @@ def render(request: Request, template: str, status: int = 200, **values: Any) ->
     """A page or fragment; every template knows the unit."""
     text = _environment.get_template(template).render(unit=unit(request), path=request.url.path, **values)
     return HTMLResponse(text, status)
+
+
+def to(request: Request, address: str) -> Response:
+    """On to another page, asked by htmx or by a plain form."""
+    if "hx-request" in request.headers:
+        return Response(headers={"HX-Redirect": address})
+    return RedirectResponse(address, 303)
 
 
 def render_refusal(request: Request, message: str, late: Opened | None) -> Response:

@@ -53,7 +53,7 @@ class Leaf:
         points = np.concatenate([points for points, _, _ in self._flat]) if self._flat else np.empty((0, 2))
         return _Shape(
             as_polygons(area), curves if plain else curves.mapped(by, np.zeros(2)),
-            np.round(points @ by, GRID_PLACES), tuple(rings), bool(area.is_valid),
+            np.round(points @ by, GRID_PLACES), tuple(rings),
         )  # fmt: skip
 
 
@@ -71,6 +71,8 @@ def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
     points = _moved(
         np.concatenate([shape.points for shape in shapes]), shifts, np.array([len(shape.points) for shape in shapes])
     )
+    for folded in np.flatnonzero(~shapely.is_valid(areas)):  # rounding can fold a needle-thin spot
+        areas[folded] = as_polygons(shapely.make_valid(areas[folded]))
     regions, begin = [], 0
     for shape, area, shift, (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
         traces = []
@@ -78,7 +80,7 @@ def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
             drawn = Drawn(owner, shape.curves, index, t)
             traces.append(Trace(points[begin : begin + len(t)], drawn, (shift[0], shift[1])))
             begin += len(t)
-        regions.append(Region(area if shape.sound else as_polygons(shapely.make_valid(area)), tuple(traces)))
+        regions.append(Region(area, tuple(traces)))
     return regions
 
 
@@ -89,12 +91,9 @@ def _moved(points: Floats, shifts: Floats, counts: Ints) -> Floats:
 
 @dataclass(frozen=True)
 class _Shape:
-    """An outline before it is moved: points of all contours end to end, segment and parameter of each by contour; not
-    `sound` where rounding folds a needle-thin spot.
-    """
+    """An outline before it is moved: points of all contours end to end, segment and parameter of each by contour."""
 
     area: MultiPolygon
     curves: Curves
     points: Floats
     rings: tuple[tuple[Ints, Floats], ...]
-    sound: bool

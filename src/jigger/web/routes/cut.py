@@ -5,7 +5,6 @@ from functools import partial
 from urllib.parse import quote
 
 from fastapi import APIRouter, Request, Response
-from fastapi.responses import RedirectResponse
 
 from jigger.core.checks.report import check
 from jigger.core.design.document import write_design
@@ -13,7 +12,7 @@ from jigger.core.design.model import Design
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
-from jigger.web.render import house, render, unit
+from jigger.web.render import house, render, to, unit
 
 router = APIRouter(prefix="/designs/{identity}")
 
@@ -41,9 +40,7 @@ def cut(request: Request, identity: str) -> Response:
 @router.post("/send")
 def send(request: Request, identity: str) -> Response:
     house(request).queue.line_up(identity)
-    if "hx-request" in request.headers:
-        return Response(headers={"HX-Redirect": "/queue"})
-    return RedirectResponse("/queue", 303)
+    return to(request, "/queue")
 
 
 @router.get("/export.{kind}")

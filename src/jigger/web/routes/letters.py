@@ -10,7 +10,7 @@ from jigger.core.design.find import line_with_part
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text
 from jigger.services.letters import KINDS, Wanted, specimens
-from jigger.web.render import PostedFile, house, render, unit
+from jigger.web.render import PostedFile, house, render, to, unit
 from jigger.web.specimens import specimen_view
 
 router = APIRouter()
@@ -45,7 +45,7 @@ def choose(request: Request, identity: str, line: str = Form(), font: str = Form
 def add_font(request: Request, file: PostedFile, leave: str = Form("")) -> Response:
     """Take a person's own font in and show it in the case."""
     entry = house(request).letter_case.add(file, bool(leave))
-    return RedirectResponse(f"/letter-case?{urlencode({'search': entry.family})}", 303)
+    return to(request, f"/letter-case?{urlencode({'search': entry.family})}")
 
 
 @router.post("/letter-case/{font}/remove")

@@ -7,7 +7,7 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.materials.presets import MATERIALS
 from jigger.web.drawing import fitted_pixel
-from jigger.web.render import Posted, PostedFile, house, render, unit
+from jigger.web.render import Posted, PostedFile, house, render, to, unit
 
 router = APIRouter()
 
@@ -71,6 +71,4 @@ def choose_unit(request: Request, unit: str = Form("mm"), back: str = Form("/"))
 
 
 def _to_bench(request: Request, identity: str) -> Response:
-    if "hx-request" in request.headers:
-        return Response(headers={"HX-Redirect": f"/designs/{identity}"})
-    return RedirectResponse(f"/designs/{identity}", 303)
+    return to(request, f"/designs/{identity}")
