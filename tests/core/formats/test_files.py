@@ -113,7 +113,7 @@ def test_cuts_begin_on_the_flat(name: str) -> None:
         arriving = -arriving
         cross = arriving[0] * leaving[1] - arriving[1] * leaving[0]
         turn = np.degrees(np.arctan2(cross, arriving @ leaving))
-        assert abs(turn) < 20, "a corner turns further"
+        assert abs(turn) < 30, "the tightest round begins turn by 21° over these chords; a corner turns further"
 
 
 def chord(points: np.ndarray) -> np.ndarray:
