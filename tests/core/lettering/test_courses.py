@@ -98,6 +98,17 @@ def test_upright_letters_stand_upright() -> None:
         assert math.hypot((left + right) / 2, (bottom + top) / 2) == pytest.approx(45.0, abs=0.6)
 
 
+def test_a_mark_goes_round_with_its_letter() -> None:
+    def apart(**more) -> float:
+        base, mark = (
+            x.region.centroid for x in text(line("aq\u0301a", "jost", 20.0), **more).letters if x.letter == "t1"
+        )
+        return math.dist(base, mark)
+
+    assert apart(course=Circle(30.0)) == pytest.approx(apart(), abs=2e-3)
+    assert apart(course=Along(Spine.through(np.array([[0, 0], [20, 30], [60, 0]])))) == pytest.approx(apart(), abs=2e-3)
+
+
 def test_what_does_not_fit_a_circle_is_said() -> None:
     assert [x.code for x in text(line("M" * 30, "jost", 10.0), course=Circle(20.0)).shortfalls] == ["crowded"]
     small = text(line("AB", "jost", 30.0), course=Circle(20.0, "under", "in"))
