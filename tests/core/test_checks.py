@@ -88,6 +88,11 @@ FIRING = {
     "bent-less": ("warn", adjust(PLAIN, "words", form__bend=-360.0), adjust(PLAIN, "words", form__bend=60.0)),
     "no-room": ("stop", framed(50.0), framed(4.0)),
     "framed-strokes": ("note", framed(4.0), PLAIN),
+    "thin-strokes": (
+        "warn",
+        adjust(typed(PLAIN, "Merrow"), "line", font="great-vibes", height=9.0),
+        adjust(PLAIN, "line", font="great-vibes", height=90.0),
+    ),
     "nearly-touch": ("warn", spaced("HIH", "even", 0.1), spaced("HIH", "even", 2.0)),
     "barely-joined": ("warn", spaced("OO", "touching", 0.001), spaced("OO", "touching", 1.0)),
     "too-near": ("warn", kept_apart(500.0), kept_apart(1.0)),

@@ -132,6 +132,16 @@ def test_placing_by_mass_between_parts_and_on_layers() -> None:
         Adjust(target="a", values={"place.on": "on"}).apply(found)
 
 
+def test_placing_on_one_piece_of_a_part() -> None:
+    """The largest piece of “I.” is its stem; where the piece is gone the whole part is meant."""
+    found = design(words("a", "I."), words("b", "o", height=5.0, place=Place(on="a", piece=1)))
+    stem = built(found).parts["a"].region.polygons()[0].bounds
+    own = box(found, "b")
+    assert (own[0] + own[2]) / 2 == pytest.approx((stem[0] + stem[2]) / 2, abs=1e-3)
+    own, whole = box(Adjust(target="b", values={"place.piece": 7}).apply(found), "b"), box(found, "a")
+    assert (own[0] + own[2]) / 2 == pytest.approx((whole[0] + whole[2]) / 2, abs=1e-3)
+
+
 @pytest.mark.parametrize("across", [True, False])
 def test_even_gaps_stay_even(across: bool) -> None:
     parts = [

@@ -173,6 +173,15 @@ def test_a_bent_baseline_is_an_arc_as_long_as_the_line() -> None:
     assert bent.area == pytest.approx(plain.area * (1 + 10 / radius), rel=2e-3)
 
 
+@pytest.mark.parametrize(("form", "first", "middle", "last"), [
+    (Form(swell=0.5), 1.0, 1.5, 1.0), (Form(swell=-0.4), 1.0, 0.6, 1.0), (Form(taper=0.3), 0.7, 1.0, 1.3),
+])  # fmt: skip
+def test_letters_are_as_high_as_their_form_says(form: Form, first: float, middle: float, last: float) -> None:
+    found = list(letters(text(line("I" * 15, "jost", 20.0), form=form)).values())
+    heights = [(r.bounds[3] - r.bounds[1]) / 20.0 for r in (found[0], found[7], found[-1])]
+    assert heights == pytest.approx([first, middle, last], abs=0.06)
+
+
 def test_a_bend_stops_before_letters_close_up() -> None:
     found = text(line("HOGG", "jost", 40.0), form=Form(bend=-360))
     short = found.shortfalls[0]

@@ -48,6 +48,11 @@ def lettering_findings(
     yield from _neighbours(design, part, result, stuff)
     if part.frame.form != "none":
         yield from _framed(layer, part, result, stuff, at)
+        return
+    limit = stuff.least_strip if layer.build == "keep" and part.join.kind == "weld" else stuff.least_opening
+    if result.thin is not None and result.thin < limit:
+        message = f"thin strokes of “{part.title}” are about {result.thin:.2f} mm at this size; {limit:g} mm holds"
+        yield Finding("thin-strokes", "warn", at, message, result.thin, limit, part.id)
 
 
 def _missing(part: Lettering, result: BuiltPart, at: tuple[float, float]) -> Iterator[Finding]:

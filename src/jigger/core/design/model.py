@@ -29,15 +29,17 @@ class Join(Element):
 class Place(Element):
     """Where a part sits: its own point (`by`) at the point of `on`, moved by x and y.
 
-    `on` is `page` (the document's origin), `surface` (its centre), or the id of a part (the middle of its
-    ink) or of a layer (the middle of its parts' ink). `by`: `ink` the middle of the ink, `mass` where it balances,
-    `body` the middle of the letters' body (first cap line to last baseline), `baseline` the middle of the ink across
-    and the first baseline up, `course` the centre of the circle, or the origin of the curve, that lettering runs on.
-    `between`: a part or layer; up, the middle is then that of the space between `on` and it, or across if `across`.
+    `on` is `page` (the document's origin), `surface` (its centre), or the id of a part (the middle of its ink; of one
+    `piece` of it, the largest being 1) or of a layer (the middle of its parts' ink). `by`: `ink` the middle of the
+    ink, `mass` where it balances, `body` the middle of the letters' body (first cap line to last baseline),
+    `baseline` the middle of the ink across and the first baseline up, `course` the centre of the circle, or the
+    origin of the curve, that lettering runs on. `between`: a part or layer; up, the middle is then that of the space
+    between `on` and it, or across if `across`.
     """
 
     on: str = "page"
     by: Literal["ink", "mass", "body", "baseline", "course"] = "ink"
+    piece: Annotated[int, Field(ge=1, le=1000)] | None = None
     between: Id | None = None
     across: bool = False
     x: Offset = 0.0

@@ -8,6 +8,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import Box, BuiltPart, Problem
 from jigger.core.design.lettering import Line
 from jigger.core.design.model import Lettering, Shape
+from jigger.core.design.specimens import thin_in
 from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, union
@@ -26,6 +27,7 @@ ENGINE = 3  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
 DISPLAY = 0.02  # mm: the finest while a person types or drags
 
+STROKES = 0.2  # of a font's strokes: what so many stay under is no serif's tip
 NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)
 
 
@@ -40,6 +42,7 @@ class Local:
     problems: tuple[Problem, ...] = ()
     parted: int = 0
     apart: tuple[tuple[str, str], ...] = ()
+    thin: float | None = None
 
 
 Near = dict[str, BuiltPart]  # the parts that are built already
@@ -87,20 +90,34 @@ def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: flo
     spine = along.curves.controls.tobytes() if along else b""
     key = ("lettering", ENGINE, tol, lines, tuple(spec.face.hash for spec in specs), recipe, spine)
 
-    def make() -> tuple[Region, SetText, int]:
+    def make() -> tuple[Region, SetText, int, float | None]:
         text = set_text(_text_spec(part, specs, along, tol), tol)
         region = _welded(part, text, tol, cache)
         tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
-        if not tracked or tol > EXACT:
-            return region, text, 0
+        if tol > EXACT:
+            return region, text, 0, None
+        thin = _thin(specs, tol)
+        if not tracked:
+            return region, text, 0, thin
         plain = [replace(spec, between=replace(spec.between, tracking=0.0)) for spec in specs]
         together = union(letter.region for letter in set_text(_text_spec(part, plain, along, tol), tol).letters)
-        return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms))
+        return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms)), thin
 
-    region, text, parted = cache.get(key, make)
+    region, text, parted, thin = cache.get(key, make)
     touching = {identity for line in part.lines if line.spacing == "touching" for identity in line.ids}
     apart = tuple(pair for pair in text.passing if pair[0] in touching)
-    return Local(key, region, text.body, text, (), parted, apart)
+    return Local(key, region, text.body, text, (), parted, apart, thin)
+
+
+def _thin(lines: list[LineSpec], tol: float) -> float | None:
+    """The thin strokes of the thinnest line at its size, mm; None without letters to measure."""
+    found = []
+    for line in lines:
+        thin = thin_in(line.face, STROKES)
+        if thin is not None and line.text.strip():
+            em = set_line(line, tol).capitals * line.face.units_per_em / line.face.cap_height
+            found.append(thin * em * min(1.0, line.width))
+    return min(found, default=None)
 
 
 def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol: float) -> TextSpec:

@@ -35,6 +35,11 @@ class Ground:
         found = [self.near[x.id].region.bounds for x in (layer.parts if layer else []) if x.id != leaving_out]
         return joined([box for box in found if box])
 
+    def piece(self, part: str, number: int | None) -> Box | None:
+        """The ink box of a part's piece, the largest being 1; None where there is no such piece."""
+        pieces = self.near[part].region.polygons() if number and part in self.near else []
+        return pieces[number - 1].bounds if number and number <= len(pieces) else None
+
 
 def joined(boxes: list[Box]) -> Box | None:
     """The box of many boxes."""
@@ -68,7 +73,8 @@ def fitted_part(
         letters = tuple(replace(x, region=x.region.mapped(by)) for x in finer.text.letters)
         spine = finer.text.spine.mapped(by) if finer.text.spine else None
         text = replace(finer.text, letters=letters, body=body, spine=spine)
-    return replace(local, key=key, region=region, body=body, text=text)
+    thin = None if local.thin is None else local.thin * min(across, up)
+    return replace(local, key=key, region=region, body=body, text=text, thin=thin)
 
 
 def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:
@@ -120,7 +126,7 @@ def _target(identity: str, place: Place, ground: Ground) -> tuple[float, float]:
     surface = ground.design.surface
     if place.on == "surface" and surface:
         return surface.width / 2, surface.height / 2
-    box = ground.box(place.on, identity) or _body(place.on, ground)
+    box = ground.piece(place.on, place.piece) or ground.box(place.on, identity) or _body(place.on, ground)
     x, y = middle(box)
     other = ground.box(place.between, identity) if place.between else None
     if other is None:

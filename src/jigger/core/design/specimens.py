@@ -3,9 +3,12 @@
 from dataclasses import dataclass
 from functools import cache
 
+import numpy as np
+
 from jigger.core.cache import Cache
+from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region, union
-from jigger.core.joinery.widths import thin_strokes
+from jigger.core.joinery.widths import stroke_widths
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FontEntry, Fonts, licence_name
 from jigger.core.lettering.letters import split_letters
@@ -77,15 +80,21 @@ def set_words(face: Face, text: str, height: float, tolerance: float) -> SetText
     return set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance)
 
 
+def thin_in(face: Face, share: float = 0.05) -> float | None:
+    """The font's thin strokes in em: what a `share` of the strokes of one of its letters stays under."""
+    widths = _strokes(face)
+    return min(float(np.quantile(found, share)) for found in widths) if widths else None
+
+
 @cache
-def thin_in(face: Face) -> float | None:
-    """The font's thin strokes in em; measured once for each font."""
+def _strokes(face: Face) -> tuple[Floats, ...]:
+    """The widths of strokes along the letters that are measured, em; measured once for each font."""
     found = []
     for letter in filter(face.has, MEASURED):
         words = set_words(face, letter, 100.0, 0.02)
-        width = thin_strokes(union(x.region for x in words.letters), 100 * SPACING)
-        found += [width] if width is not None else []
-    return min(found) * face.cap_height / face.units_per_em / 100 if found else None
+        strips = stroke_widths(union(x.region for x in words.letters), 100 * SPACING)
+        found += [strips * (face.cap_height / face.units_per_em / 100)] if len(strips) else []
+    return tuple(found)
 
 
 def font_facts(entry: FontEntry, fonts: Fonts) -> FontFacts:

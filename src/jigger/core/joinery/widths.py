@@ -66,9 +66,14 @@ def thin_strokes(region: Region, spacing: float, share: float = 0.05) -> float |
 
     The thinnest of all would be the last point of a tip that runs out.
     """
-    diameter = widths(region, spacing).diameter
-    diameter = diameter[~np.isnan(diameter)]
+    diameter = stroke_widths(region, spacing)
     return float(np.quantile(diameter, share)) if len(diameter) else None
+
+
+def stroke_widths(region: Region, spacing: float) -> Floats:
+    """The widths, mm, at all places of the boundary where there is a strip."""
+    diameter = widths(region, spacing).diameter
+    return diameter[~np.isnan(diameter)]
 
 
 def _samples(boundary: Boundary, spacing: float) -> tuple[Floats, Floats, Ints]:
