@@ -179,7 +179,7 @@ def test_a_bent_baseline_is_an_arc_as_long_as_the_line() -> None:
 def test_letters_are_as_high_as_their_form_says(form: Form, first: float, middle: float, last: float) -> None:
     found = list(letters(text(line("I" * 15, "jost", 20.0), form=form)).values())
     heights = [(r.bounds[3] - r.bounds[1]) / 20.0 for r in (found[0], found[7], found[-1])]
-    assert heights == pytest.approx([first, middle, last], abs=0.06)
+    assert heights == pytest.approx([first, middle, last], abs=0.1)
 
 
 def test_a_bend_stops_before_letters_close_up() -> None:
