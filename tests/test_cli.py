@@ -7,6 +7,9 @@ from pathlib import Path
 import pytest
 
 from jigger.cli import main
+from jigger.services.house import open_house
+from jigger.services.settings import Settings
+from tests.services.test_case import font_file
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
@@ -140,3 +143,20 @@ def test_fonts_are_listed_with_what_is_measured(capsys: pytest.CaptureFixture[st
     assert [axis["tag"] for axis in fonts["inter"]["axes"]] == ["opsz", "wght"] and fonts["anton"]["axes"] == []
     assert fonts["sacramento"]["thin_stroke_em"] < fonts["anton"]["thin_stroke_em"]
     assert "Pacifico" in run(capsys, "fonts")[1]
+
+
+def test_own_fonts_are_those_of_the_data_folder(
+    plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    house = open_house(Settings(data=tmp_path / "data"))
+    entry = house.letter_case.add(font_file(letters="BOAT"), leave=False)
+    design = json.loads(plate.read_text())
+    design["layers"][0]["parts"][1]["lines"][0]["font"] = entry.id
+    plate.write_text(json.dumps(design))
+    code, out, _ = run(capsys, "check", str(plate))
+    assert code == 1 and "not in the letter case" in out
+    monkeypatch.setenv("JIGGER_DATA", str(tmp_path / "data"))
+    assert run(capsys, "check", str(plate))[0] == 0
+    (tmp_path / "empty").mkdir()
+    monkeypatch.setenv("JIGGER_DATA", str(tmp_path / "empty"))
+    assert run(capsys, "check", str(plate))[0] == 1 and not list((tmp_path / "empty").iterdir())

@@ -130,8 +130,18 @@ def _new(options: argparse.Namespace) -> None:
     print(f"{options.output}: {design.name}")
 
 
+def _workshop() -> Workshop:
+    """With the fonts of the data folder, where there is one, beside the shipped ones."""
+    settings = Settings()
+    if not settings.data.is_dir():
+        return Workshop()
+    from jigger.services.house import workshop_at
+
+    return workshop_at(settings)
+
+
 def _check(options: argparse.Namespace) -> int:
-    report = Workshop().report(read_design(options.file.read_bytes()))
+    report = _workshop().report(read_design(options.file.read_bytes()))
     if options.json:
         _print_json(report_data(report))
     else:
@@ -163,7 +173,7 @@ def _finding(finding: Any) -> dict[str, Any]:
 
 
 def _export(options: argparse.Namespace) -> None:
-    workshop = Workshop()
+    workshop = _workshop()
     writers: dict[str, Callable[[Design], str]] = {
         ".svg": partial(workshop.svg, arcs=options.arcs),
         ".plt": workshop.hpgl,

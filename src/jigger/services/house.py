@@ -12,7 +12,7 @@ from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
-from jigger.store.database import open_database
+from jigger.store.database import DATABASE, open_database
 from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore
 from jigger.store.jobs import JobStore
@@ -48,6 +48,11 @@ def warm(house: House) -> None:
                     house.workshop.display(typed, 4 * pixel)
     for font in house.letter_case.listed():
         thin_in(house.workshop.fonts.face(font))
+
+
+def workshop_at(settings: Settings) -> Workshop:
+    """A workshop with the fonts of a data folder, if it is one; nothing is made where there is none."""
+    return open_house(settings).workshop if (settings.data / DATABASE).exists() else Workshop()
 
 
 def open_house(settings: Settings) -> House:

@@ -6,13 +6,14 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, create_engine, event
 
+DATABASE = "jigger.sqlite3"
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 def open_database(folder: Path) -> Engine:
     """The database of a data folder, created and brought up to date where it is not."""
     folder.mkdir(parents=True, exist_ok=True)
-    engine = create_engine(f"sqlite:///{folder / 'jigger.sqlite3'}")
+    engine = create_engine(f"sqlite:///{folder / DATABASE}")
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
     _migrate(engine)

@@ -80,6 +80,8 @@ class LetterCase:
     """The shipped fonts. Faces are loaded once and shared."""
 
     def face(self, font: str) -> Face:
+        if OWN.fullmatch(font):
+            raise UnknownChoice("font", font, SHIPPED)
         return _shipped_face(font_id(font))
 
 
