@@ -99,6 +99,7 @@ def test_an_own_font_is_added_and_set_from_the_case(bench: Bench, tmp_path: Path
     page.goto(f"{bench.address}/letter-case")
     page.get_by_label("Font file").set_input_files(tmp_path / "keeper.ttf")
     page.get_by_text("Add it to the case").click()
+    page.wait_for_url("**/letter-case?search=*")
     expect(page.locator(".specimen b")).to_have_text("Lock Keeper")
     page.get_by_label("Favourite").click()
     expect(page.get_by_label("Favourite")).to_have_attribute("aria-pressed", "true")
