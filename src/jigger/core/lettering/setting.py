@@ -15,7 +15,7 @@ from jigger.core.lettering.spacing import Spaced, justified, spaced
 from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
 TRIES = 8  # to find the size whose ink is as wide as asked
-RIGHT = 0.002  # mm
+RIGHT = 0.002  # mm: how near an ink measure is met; for the screen, half the tolerance will do
 
 Box = tuple[float, float, float, float]
 
@@ -106,7 +106,7 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
         for _ in range(TRIES):
             box = _ink(run.sorts, tolerance)
             ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
-            if ink <= 0 or abs(ink - line.height) < RIGHT:
+            if ink <= 0 or abs(ink - line.height) < max(RIGHT, tolerance / 2):
                 break
             # Gaps of so many mm do not grow with the letters: the size is found by the secant of two tries.
             rate = (ink - before[1]) / (capitals - before[0]) if before and capitals != before[0] else ink / capitals
