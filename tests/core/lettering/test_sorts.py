@@ -63,6 +63,7 @@ def test_alternates_are_other_glyphs_of_the_letter_and_the_plain_one_is_first(fo
 def test_known_alternates_are_there() -> None:
     names = [sort.name for sort in alternates(CASE.face("playball"), "M")]
     assert {"M", "M.ss01", "M.swsh"} <= set(names)
+    assert "end5" in [sort.name for sort in alternates(CASE.face("montecarlo"), "M")], "only a feature leads there"
     assert "a.fina" in [sort.name for sort in alternates(CASE.face("pacifico"), "a")]
     assert alternates(CASE.face("noto-emoji"), "M") == () and alternates(CASE.face("jost"), "") == ()
 
