@@ -1,12 +1,15 @@
 """Setting alone: a keystroke in three lines of sixty letters, and the letter case's specimens."""
 
+import tempfile
 import time
+from pathlib import Path
 
 import uharfbuzz as hb
 
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
 from jigger.core.design.parts import DISPLAY, EXACT
+from jigger.core.errors import CommandRefused
 from jigger.core.lettering.course import Circle
 from jigger.core.lettering.forms import Form
 from jigger.core.lettering.frames import Frame
@@ -15,9 +18,12 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
 from jigger.core.lettering.tails import Tail
 from jigger.core.lettering.text import TextSpec, set_lines, set_text
+from jigger.services.case import Case
 from jigger.services.letters import Wanted, specimens
 from jigger.services.tray import TrayWanted, tray
 from jigger.services.workshop import Workshop
+from jigger.store.database import open_database
+from jigger.store.fonts import FontStore
 
 CASE = LetterCase()
 LINES = ("Quiet Heron of Withy Lock", "Plovers Rest and Merrow", "under the old bridge")  # sixty letters
@@ -33,6 +39,7 @@ def run() -> dict[str, object]:
         "whole_text_made_anew": shaped(),
         "specimens": case(),
         "sort_tray": sort_tray(),
+        "own_fonts": own_fonts(),
     }
 
 
@@ -108,3 +115,27 @@ def sort_tray() -> dict[str, object]:
         "next_page": milliseconds(lambda: tray(workshop, TrayWanted("eb-garamond", begin=next(pages))), 8),
         "search": milliseconds(lambda: tray(workshop, TrayWanted("eb-garamond", "capital a")), 8),
     }
+
+
+def own_fonts() -> dict[str, object]:
+    """From a file to its answer: whole fonts taken in, and files that are refused. Asked: under 2 s."""
+    whole = (FOLDER / "noto-emoji.ttf").read_bytes()
+    noise = bytes(range(256))
+    files = {
+        "a whole font, noto-emoji": whole,
+        "half of it": whole[: len(whole) // 2],
+        "its tables garbled": whole[:2000] + whole[2000:].replace(b"\x00\x01", b"\xff\xfe"),
+        "a head and noise": b"OTTO" + noise * 4000,
+        "twelve megabytes of noise": b"\x00\x01\x00\x00" + noise * 47_000,
+    }
+    found: dict[str, object] = {}
+    for name, data in files.items():
+        with tempfile.TemporaryDirectory() as folder:
+            case = Case(FontStore(open_database(Path(folder))))
+            start = time.perf_counter()
+            try:
+                answer = f"taken: {case.add(data, leave=True).family}"
+            except CommandRefused as refused:
+                answer = str(refused)
+            found[name] = {"ms": round((time.perf_counter() - start) * 1000), "answer": answer}
+    return found

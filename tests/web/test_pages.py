@@ -245,3 +245,19 @@ def test_every_template_address_of_a_static_file_exists(client: TestClient) -> N
     page = client.get("/").text
     for address in re.findall(r'(?:href|src)="(/static/[^"#]+)', page):
         assert client.get(address).status_code == 200, address
+
+
+@pytest.mark.parametrize(
+    ("text", "status", "words"),
+    [
+        ("a" * 5000, 422, "2000 is the most"), ("Mer\trow", 422, "control characters"), ("Mer\x85row", 422, "control characters"),
+        ("\u2693\U0001f469\u200d\U0001f527", 200, "Noto Emoji would have it"), ("Mer\u05d0\u0645\u4e2d", 200, "Pacifico has no"), ("\u0301\u200d\ufe0f", 200, ""),
+    ],
+)  # fmt: skip
+def test_odd_texts_get_a_clear_answer(client: TestClient, text: str, status: int, words: str) -> None:
+    identity = client.app.state.house.designs.create_plain("Merrow")  # type: ignore[attr-defined]
+    part = client.app.state.house.designs.open(identity).design.parts()[0]  # type: ignore[attr-defined]
+    answer = edit(client, identity, do="set text", part=part.id, line=part.lines[0].id, text=text)
+    assert answer.status_code == status and (status == 200 or words in answer.text)
+    readout = client.get(f"/designs/{identity}/readout")
+    assert readout.status_code == 200 and (status != 200 or words in readout.text)

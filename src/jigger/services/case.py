@@ -12,12 +12,11 @@ from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import OWN, SHIPPED, FontEntry, LetterCase, font_id
 from jigger.services.clock import now
-from jigger.store.fonts import FontStore
+from jigger.store.fonts import FontStore, OwnFont
 
 SOURCE = Path(__file__).resolve().parents[2]
 LARGEST_FONT = 12 * 1024 * 1024
 SECONDS = 1.9  # from when a file is there to the answer
-RESTRICTED = "may not be embedded without leave"
 
 
 class Case:
@@ -25,6 +24,7 @@ class Case:
 
     def __init__(self, store: FontStore):
         self._store, self._shipped = store, LetterCase()
+        self._known: tuple[list[OwnFont], set[str]] | None = None
 
     def face(self, font: str) -> Face:
         """Raises UnknownChoice."""
@@ -42,23 +42,30 @@ class Case:
 
     def listed(self) -> dict[str, FontEntry]:
         """Every font to choose from: favourites first, then own ones, then the rest in the order of the case."""
-        own = {x.id: FontEntry(x.id, x.family, "your own") for x in self._store.all() if not x.removed}
-        marked = self._store.favourites()
+        fonts, marked = self._kept()
+        own = {x.id: FontEntry(x.id, x.family, "your own") for x in fonts if not x.removed}
         every = own | SHIPPED
         return {key: every[key] for key in sorted(every, key=lambda key: key not in marked)}
 
     def favourites(self) -> set[str]:
-        return self._store.favourites()
+        return self._kept()[1]
 
     def removed(self) -> dict[str, str]:
         """Families of the fonts that were taken out of the case, by id."""
-        return {x.id: x.family for x in self._store.all() if x.removed}
+        return {x.id: x.family for x in self._kept()[0] if x.removed}
+
+    def _kept(self) -> tuple[list[OwnFont], set[str]]:
+        """Own fonts and favourites as they are on disk; read again only after they were changed here."""
+        if self._known is None:
+            self._known = self._store.all(), self._store.favourites()
+        return self._known
 
     def mark(self, font: str, marked: bool) -> None:
         """Mark a font as a favourite, or no longer. Raises UnknownChoice."""
         if font not in self.listed():
             raise UnknownChoice("font", font, self.listed())
         self._store.mark(font, marked)
+        self._known = None
 
     def add(self, data: bytes, leave: bool) -> FontEntry:
         """Take a font file in. `leave`: whether the person has leave to use fonts that forbid embedding.
@@ -72,12 +79,13 @@ class Case:
         said, cleaned = self._tried(data)
         if "problem" in said:
             raise CommandRefused("Font", str(said["problem"]))
-        if said["embedding"] == RESTRICTED and not leave:
+        if said["restricted"] and not leave:
             words = "its maker forbids embedding. If you have leave to use it, tick the box and add it again"
             raise CommandRefused(f"“{said['family']}”", words)
         digest = hashlib.sha256(cleaned).hexdigest()
         entry = FontEntry(f"own-{digest[:12]}", str(said["family"]), "your own")
         self._store.add(entry.id, entry.family, digest, cleaned, now())
+        self._known = None
         return entry
 
     def remove(self, font: str) -> None:
@@ -86,6 +94,7 @@ class Case:
             raise CommandRefused(font_id(font), "fonts that come with Jigger stay")
         self._store.remove(font)
         self._store.mark(font, False)
+        self._known = None
 
     @staticmethod
     def _tried(data: bytes) -> tuple[dict[str, object], bytes]:

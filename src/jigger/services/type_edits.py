@@ -16,7 +16,7 @@ from jigger.core.lettering.spec import SizeBy, Spacing
 from jigger.services.designs import Designs, Opened
 
 LAPPED = 0.3  # mm letters that are to touch overlap to begin with
-COURSES = ("straight", "circle", "curve", "tail")
+COURSES = ("straight", "circle")
 
 
 def size_by(designs: Designs, identity: str, line: str, size: str, seen: int | None = None) -> Opened:
@@ -35,7 +35,7 @@ def space_by(designs: Designs, identity: str, line: str, spacing: str, seen: int
     if spacing not in get_args(Spacing):
         raise CommandRefused("Spacing", f"letters are spaced as one of {', '.join(get_args(Spacing))}")
     now = set_line(line_spec(found, designs.workshop.fonts), EXACT)
-    near, white = present_gaps(list(now.sorts), now.capitals, EXACT)
+    near, white = present_gaps(now.sorts, now.capitals, EXACT)
     gaps = {"even": max(near, 0.2), "by eye": max(white, 0.2), "touching": LAPPED}
     values: dict[str, Scalar] = {"spacing": spacing}
     if spacing in gaps:

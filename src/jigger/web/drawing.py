@@ -7,12 +7,12 @@ import numpy as np
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
+from jigger.core.design.references import moved_along
 from jigger.core.formats.paths import screen_path
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
-from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, moved_along, snap_lines
+from jigger.web.guides import GHOST, CourseView, LetterBox, course_view, letter_boxes, snap_lines
 
-GHOST = 0.1  # mm, tolerance of the outline that is dragged
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
@@ -161,15 +161,10 @@ def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
         left, bottom, right, top = (round(value, 3) for value in box)
         outline = screen_path(built.parts[part.id].region.simplified(GHOST)) if part.id == chosen else ""
         views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline,
-                              " ".join(along[part.id])))  # fmt: skip
+                              " ".join(sorted(along[part.id]))))  # fmt: skip
     return sorted(views, key=lambda view: -view.width * view.height)
 
 
 def _box(built: Built) -> tuple[float, float, float, float]:
-    boxes = [box for box in (built.box, built.surface.bounds if built.surface else None) if box]
-    if not boxes:
-        return 0.0, -100.0, 200.0, 100.0
-    left, bottom, right, top = (
-        pick(values) for pick, values in zip((min, min, max, max), zip(*boxes, strict=True), strict=True)
-    )
+    left, bottom, right, top = built.extent or (0.0, 0.0, 200.0, 100.0)
     return round(left, 3), round(-top, 3), round(right - left, 3), round(top - bottom, 3)

@@ -9,7 +9,8 @@ from jigger.core.design.commands import COMMANDS, Command
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
 
-NUMBERS = {"index": int, "counter": int, "number": int, "dx": float, "dy": float}
+NUMBERS = {"index": int, "counter": int, "number": int, "dx": float, "dy": float, "value": float}
+EMPTIED = ("value",)  # numbers that may be taken away
 
 
 def read_command(form: Mapping[str, str], unit: str) -> Command:
@@ -20,11 +21,6 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
     elif form.get("do") == "change letter":
         value = _value(form.get("as", "text"), form.get("value", ""), unit)
         data = {"do": "change letter", "letter": form.get("letter", ""), "values": {form.get("field", ""): value}}
-    elif form.get("do") in ("set feature", "set axis"):
-        number = int if form.get("do") == "set feature" else float
-        typed = form.get("value", "").replace(",", ".").strip()
-        data = {name: form.get(name, "") for name in ("do", "line", "tag")}
-        data["value"] = _number(typed, number) if typed else None
     elif form.get("do") == "add set":
         relation, _, across = form.get("kind", "").partition(" ")
         data = {name: form.get(name, "") for name in ("do", "part", "other")}
@@ -33,7 +29,8 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
         data = {name: value for name, value in form.items() if name in _fields(form.get("do", ""))}
         for name, kind in NUMBERS.items():
             if name in data:
-                data[name] = _number(data[name], kind)
+                typed = data[name].replace(",", ".").strip()
+                data[name] = _number(typed, kind) if typed or name not in EMPTIED else None
     try:
         return COMMANDS.validate_python(data)
     except ValidationError as error:

@@ -6,12 +6,11 @@ import numpy as np
 
 from jigger.core.design.built import Built
 from jigger.core.design.model import Design, Lettering
-from jigger.core.design.references import needs
 from jigger.core.formats.paths import curve_path, screen_path
 from jigger.core.geometry.region import union
 from jigger.core.geometry.spine import Spine
 
-GHOST = 0.1  # mm, tolerance of the outline of a chosen letter
+GHOST = 0.1  # mm, tolerance of outlines that are dragged
 
 
 @dataclass(frozen=True)
@@ -59,8 +58,8 @@ def letter_boxes(built: Built, part: str, letter: str) -> list[LetterBox]:
 
 
 def course_view(design: Design, built: Built, step: str) -> CourseView | None:
-    part = next((x for x in design.parts() if x.id == step and isinstance(x, Lettering)), None)
-    if part is None or not isinstance(part, Lettering) or step not in built.parts:
+    part = next((x for x in design.parts() if x.id == step), None)
+    if not isinstance(part, Lettering):
         return None
     course, (x, y) = part.course, built.parts[step].origin
     if course.kind == "circle":
@@ -96,17 +95,3 @@ def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]
         if found and found.letters:
             lines.append((owner, "y", round(-found.body[1], 3), f"baseline of {title}"[:60]))
     return lines
-
-
-def moved_along(design: Design) -> dict[str, list[str]]:
-    """For each part the parts that move when it is dragged: itself and all that wait for it."""
-    waiting = {part.id: set(needs(design, part)) for part in design.parts()}
-    result: dict[str, list[str]] = {}
-    for part in waiting:
-        found, grown = {part}, True
-        while grown:
-            more = {x for x, after in waiting.items() if after & found} - found
-            found |= more
-            grown = bool(more)
-        result[part] = sorted(found)
-    return result

@@ -18,28 +18,24 @@ SHOWN = 12  # alternates on the build sheet; the tray has them all
 
 @dataclass(frozen=True)
 class LetterView:
-    """`font`: the one the letter is set in; `glyph`: the name of the one it has; `more`: alternates not shown here."""
+    """A letter of a line with what was changed of it; `more`: alternates not shown here."""
 
     id: str
     text: str
     line: Line
     override: Override
-    font: str
-    glyph: str
     alternates: list[SortView]
     more: int
 
 
 def letter_view(workshop: Workshop, design: Design, part: str, letter: str) -> LetterView | None:
     """The letter of this id, where the chosen part has it."""
-    found = next((x for x in design.parts() if x.id == part and isinstance(x, Lettering)), None)
-    for line in found.lines if found else []:
+    for line in _lines(design, part):
         if letter in line.ids:
             text = split_letters(line.text)[line.ids.index(letter)]
             override = line.override(letter)
-            font = override.font or line.font
-            return LetterView(letter, "a sort" if text == HOLDER else text, line, override, font, override.glyph,
-                              *_alternates(workshop, font, text))  # fmt: skip
+            shown, more = _alternates(workshop, override.font or line.font, text)
+            return LetterView(letter, "a sort" if text == HOLDER else text, line, override, shown, more)
     return None
 
 
@@ -53,15 +49,19 @@ class LineFace:
 
 def line_faces(workshop: Workshop, design: Design, part: str) -> dict[str, LineFace]:
     """For each line of the chosen part what its font can do; nothing for fonts that are not there."""
-    found = next((x for x in design.parts() if x.id == part and isinstance(x, Lettering)), None)
     faces: dict[str, LineFace] = {}
-    for line in found.lines if found else []:
+    for line in _lines(design, part):
         try:
             face = workshop.fonts.face(line.font)
         except UnknownChoice:
             continue
         faces[line.id] = LineFace([(tag, feature_words(tag)) for tag in switches(face)], face.axes)
     return faces
+
+
+def _lines(design: Design, part: str) -> list[Line]:
+    found = next((x for x in design.parts() if x.id == part), None)
+    return found.lines if isinstance(found, Lettering) else []
 
 
 def _alternates(workshop: Workshop, font: str, text: str) -> tuple[list[SortView], int]:

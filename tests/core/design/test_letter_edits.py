@@ -136,7 +136,7 @@ def test_every_edit_says_what_it_does_and_watches_its_target() -> None:
     for command, words in [
         (ChangeLetter(letter=letter, values={"turn": 1.0}), "turn of “H”"), (NudgeLetter(letter=letter, dx=1, dy=0), "nudge of “H”"),
         (ResetLetter(letter=letter), "all changes of “H”"), (PutGlyph(line=here, glyph="e"), "glyph e"),
-        (SetFeature(line=here, tag="ss01", value=1), "feature ss01 of “Heron”"), (SetAxis(line=here, tag="wght"), "wght of “Heron”"),
+        (SetFeature(line=here, tag="ss01", value=1), "ss01 of “Heron”"), (SetAxis(line=here, tag="wght"), "wght of “Heron”"),
         (RunAlong(part=part, points=[(0, 0), (1, 1)]), "course of “Heron”"),
     ]:  # fmt: skip
         assert command.label(design) == words

@@ -109,17 +109,10 @@ def test_cuts_begin_on_the_flat(name: str) -> None:
     """No contour of the demo has only corners and short lines, so none begins at a corner."""
     for ring in hpgl_polygons(WORKSHOP.hpgl(DEMO[name])):
         points = np.array(ring.exterior.coords)
-        arriving, leaving = (chord(points[order]) for order in (np.arange(len(points))[::-1], np.arange(len(points))))
-        arriving = -arriving
+        arriving, leaving = points[-1] - points[-2], points[1] - points[0]
         cross = arriving[0] * leaving[1] - arriving[1] * leaving[0]
         turn = np.degrees(np.arctan2(cross, arriving @ leaving))
-        assert abs(turn) < 30, "the tightest round begins turn by 21° over these chords; a corner turns further"
-
-
-def chord(points: np.ndarray) -> np.ndarray:
-    """From the first point to the first that is 0.1 mm away: shorter steps turn by what units are rounded."""
-    away = np.flatnonzero(np.hypot(*(points - points[0]).T) >= 0.1)
-    return points[away[0]] - points[0]
+        assert abs(turn) < 20, "a unit of rounding turns short steps by as much; a corner turns further"
 
 
 @pytest.mark.parametrize("name", DEMO)

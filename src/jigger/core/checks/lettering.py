@@ -6,8 +6,7 @@ from itertools import pairwise
 from jigger.core.checks.findings import Finding, Severity
 from jigger.core.design.built import BuiltPart
 from jigger.core.design.model import Design, Layer, Lettering, Shape
-from jigger.core.geometry.clearance import distance
-from jigger.core.geometry.region import intersection
+from jigger.core.geometry.clearance import distance, lap
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
 from jigger.core.materials.presets import Material
@@ -86,8 +85,7 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
         if 0 < gap < limit:
             near.append((gap, place, pair))
         elif gap == 0:
-            box = intersection(a.region, b.region).bounds
-            wide = max(box[2] - box[0], box[3] - box[1]) if box else 0.0
+            wide = lap(a.region, b.region)
             if wide < stuff.least_strip:
                 hanging.append((wide, place, pair))
     if near:

@@ -7,6 +7,7 @@ from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.lettering import lettering_findings
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design, Layer, SheetPart
+from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import distance
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, difference
@@ -60,7 +61,7 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         if part.hidden:
             continue
         result = whole.parts[part.id]
-        at = _middle(result.region) or (0.0, 0.0)
+        at = middle(result.region.bounds or result.body)
         for problem in result.problems:
             yield Finding(problem.code, "stop", at, problem.message, part=part.id)
         yield from lettering_findings(design, layer, part, result, built.material, at)
@@ -142,7 +143,7 @@ def _size(layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
         )
         over = max(min(width, height) - sheet[0], max(width, height) - sheet[1])
         limit = sheet[0] if min(width, height) > sheet[0] else sheet[1]
-        yield Finding("larger-than-stock", "warn", _middle(built.kept) or (0.0, 0.0), message, limit + over, limit)
+        yield Finding("larger-than-stock", "warn", middle(box), message, limit + over, limit)
     if whole.surface is not None:
         outside = difference(built.kept, whole.surface)
         if outside.area > 0.01:
@@ -158,8 +159,3 @@ def _letter_name(region: Region, letters: dict[str, str]) -> str | None:
 
 def _called(owner: str, letters: dict[str, str]) -> str:
     return f"“{letters[owner]}”" if owner in letters else "this shape"
-
-
-def _middle(region: Region) -> tuple[float, float] | None:
-    box = region.bounds
-    return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if box else None

@@ -28,8 +28,9 @@ class _Ring:
 def ordered_contours(outlines: Outlines, start: tuple[float, float], tolerance: float) -> list[Floats]:
     """All closed contours flattened within `tolerance` mm, each begun nearest to where the tool comes from.
 
-    A cut begins at a smooth node or in the middle of a long straight line, at a corner only where there is
-    neither. A contour is cut only after every one inside it; among those that may be cut the nearest is next.
+    A cut begins where the contour is flat: at a smooth node among the contour's longer chords, or in the middle of a
+    long straight line; at a corner only where there is neither. A contour is cut only after every one inside it; among
+    those that may be cut the nearest is next.
     """
     rings = _rings(outlines, tolerance)
     if not rings:
@@ -58,5 +59,14 @@ def _rings(outlines: Outlines, tolerance: float) -> list[_Ring]:
     for number in range(len(outlines.hole)):
         mine = np.flatnonzero(outlines.ring[index] == number)
         starts = np.flatnonzero(good[mine])
-        rings.append(_Ring(points[mine], starts if len(starts) else np.flatnonzero(node[mine])))
+        rings.append(
+            _Ring(points[mine], _flattest(points[mine], starts) if len(starts) else np.flatnonzero(node[mine]))
+        )
     return rings
+
+
+def _flattest(points: Floats, starts: Ints) -> Ints:
+    """Those starts whose shorter chord is at least half as long as any start's: chords are short where it bends."""
+    chord = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
+    shorter = np.minimum(chord, np.roll(chord, 1))[starts]
+    return starts[shorter >= shorter.max() / 2]

@@ -13,7 +13,8 @@ from jigger.core.design.built import Built, BuiltLayer, BuiltPart
 from jigger.core.design.model import Design, Layer, Lettering, Shape, SheetPart, Surface
 from jigger.core.design.parts import DISPLAY, ENGINE, EXACT, local_part
 from jigger.core.design.placement import Ground, fitted_part, shift
-from jigger.core.design.references import build_order
+from jigger.core.design.references import build_order, chains
+from jigger.core.geometry.boxes import moved
 from jigger.core.geometry.region import EMPTY, Region, difference
 from jigger.core.joinery import joins, shapes
 from jigger.core.joinery.bridging import BridgeRules, Held, hold
@@ -43,7 +44,7 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) 
     by_id = {part.id: part for part in design.parts()}
     placed: dict[str, BuiltPart] = {}
     keys: dict[str, tuple] = {}
-    ground = Ground(design, placed)
+    ground = Ground(design, placed, chains(design))
     for identity in build_order(design):
         placed[identity], keys[identity] = _part(by_id[identity], ground, fonts, cache, tolerance)
     layers = tuple(_layer(layer, placed, keys, cache, tolerance) for layer in design.layers if not layer.hidden)
@@ -58,10 +59,9 @@ def _part(part: Lettering | Shape, ground: Ground, fonts: Fonts, cache: Cache, t
 
     local = fitted_part(part, again(tol), ground, again, cache, tol)
     dx, dy = shift(part, local, ground)
-    left, bottom, right, top = local.body
     text = local.text
     built = BuiltPart(
-        part.id, local.region.moved(dx, dy), (left + dx, bottom + dy, right + dx, top + dy),
+        part.id, local.region.moved(dx, dy), moved(local.body, dx, dy),
         text.missing if text else (), local.problems, local.parted, local.apart, text.shortfalls if text else (),
         text.spine.moved(dx, dy) if text and text.spine else None, (dx, dy), text.letters if text else (), local.thin,
     )  # fmt: skip
@@ -97,15 +97,12 @@ class _Stage:
 
 
 def _layer(layer: Layer, placed: dict[str, BuiltPart], keys: dict[str, tuple], cache: Cache, tol: float) -> BuiltLayer:
-    """The stages in their order: fold, finishes, relations to other layers, K, bridges last, proof."""
+    """The stages in their order: fold, what is kept, bridges last, proof."""
     recipe = layer.model_dump_json(exclude={"name", "colour", "parts"})
     parts = tuple((keys[p.id], p.id, p.hidden, p.join.kind, p.join.gap) for p in layer.parts)
 
     def make() -> BuiltLayer:
-        stage = _Stage(layer, placed, tol, cache)
-        for step in (_fold, _finish, _relate, _keep):
-            stage = step(stage)
-        return _hold_and_prove(stage)
+        return _hold_and_prove(_keep(_fold(_Stage(layer, placed, tol, cache))))
 
     return cache.get(("layer", ENGINE, tol, recipe, parts), make)
 
@@ -125,16 +122,6 @@ def _fold(stage: _Stage) -> _Stage:
         if built.is_empty and not before.is_empty:
             emptied.append(part.id)
     return replace(stage, folded=built, emptied=tuple(emptied))
-
-
-def _finish(stage: _Stage) -> _Stage:
-    """Finishes apply to the folded result, in order; version 1 of the document holds none."""
-    return stage
-
-
-def _relate(stage: _Stage) -> _Stage:
-    """Relations between layers come here; version 1 of the document holds none."""
-    return stage
 
 
 def _keep(stage: _Stage) -> _Stage:

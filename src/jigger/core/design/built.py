@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
 from jigger.core.joinery.bridging import Bridge, BridgeKey, Counter
@@ -9,8 +10,6 @@ from jigger.core.joinery.pieces import Pieces
 from jigger.core.lettering.setting import SetLetter, Shortfall
 from jigger.core.lettering.shaping import MissingGlyph
 from jigger.core.materials.presets import Material
-
-Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -50,11 +49,9 @@ class BuiltPart:
         """The ink box of every letter that has ink, mm."""
         found: dict[str, Box] = {}
         for letter in self.letters:
-            if box := letter.region.bounds:
-                a = found.get(letter.letter, box)
-                found[letter.letter] = min(a[0], box[0]), min(a[1], box[1]), max(a[2], box[2]), max(a[3], box[3])
-        dx, dy = self.origin
-        return {key: (a + dx, b + dy, c + dx, d + dy) for key, (a, b, c, d) in found.items()}
+            if box := around((found.get(letter.letter), letter.region.bounds)):
+                found[letter.letter] = box
+        return {letter: moved(box, *self.origin) for letter, box in found.items()}
 
 
 @dataclass(frozen=True)
@@ -90,8 +87,9 @@ class Built:
     @property
     def box(self) -> Box | None:
         """The box of all kept material, mm, or None when nothing is kept."""
-        boxes = [layer.kept.bounds for layer in self.layers if layer.kept.bounds]
-        if not boxes:
-            return None
-        left, bottom, right, top = zip(*boxes, strict=True)
-        return min(left), min(bottom), max(right), max(top)
+        return around(layer.kept.bounds for layer in self.layers)
+
+    @property
+    def extent(self) -> Box | None:
+        """The box of all kept material and the surface, mm."""
+        return around((self.box, self.surface.bounds if self.surface else None))

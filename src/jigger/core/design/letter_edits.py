@@ -29,24 +29,37 @@ def called(design: Design, letter: str) -> str:
     return f"“{design.letters().get(letter, '?')}”"
 
 
-class ChangeLetter(Edit):
-    """Change fields of one letter's override; where nothing is left to change, it has none."""
+class _OfLetter(Edit):
+    """An edit of one letter's override."""
+
+    letter: str
+
+    def _override(self, design: Design) -> Override:
+        return line_of_letter(design, self.letter).override(self.letter)
+
+    def _put(self, design: Design, override: Override) -> None:
+        """Keep the override in the place of the letter's old one; one that changes nothing is none."""
+        line = line_of_letter(design, self.letter)
+        others = [old for old in line.overrides if old.letter != self.letter]
+        line.overrides = [*others, override] if override.changes else others
+
+    def watched(self, design: Design) -> Any:
+        return self._override(design).model_dump()
+
+
+class ChangeLetter(_OfLetter):
+    """Change fields of one letter's override."""
 
     do: Literal["change letter"] = "change letter"
-    letter: str
     values: dict[str, Scalar]
 
     def _change(self, design: Design) -> None:
-        line = line_of_letter(design, self.letter)
-        override = line.override(self.letter).model_dump()
+        override = self._override(design)
         for name, value in self.values.items():
             if name not in Override.model_fields or name == "letter":
                 raise CommandRefused(called(design, self.letter), f"a letter has no “{name}”")
-            override[name] = font_id(str(value)) if name == "font" and value else value
-        others = [old for old in line.overrides if old.letter != self.letter]
-        line.overrides = [*others, Override.model_construct(**override)]
-        if not line.overrides[-1].changes:
-            line.overrides = others
+            setattr(override, name, font_id(str(value)) if name == "font" and value else value)
+        self._put(design, override)
 
     def label(self, design: Design) -> str:
         words = {"dx": "nudge", "dy": "nudge", "scale": "size"}
@@ -54,46 +67,42 @@ class ChangeLetter(Edit):
         return f"{' and '.join(names)} of {called(design, self.letter)}"
 
     def watched(self, design: Design) -> Any:
-        override = line_of_letter(design, self.letter).override(self.letter)
-        return [getattr(override, name, None) for name in self.values]
+        return [getattr(self._override(design), name, None) for name in self.values]
 
 
-class NudgeLetter(Edit):
+class NudgeLetter(_OfLetter):
     """Move one letter by dx, dy mm."""
 
     do: Literal["nudge letter"] = "nudge letter"
-    letter: str
     dx: Coordinate
     dy: Coordinate
 
     def _change(self, design: Design) -> None:
-        old = line_of_letter(design, self.letter).override(self.letter)
-        values: dict[str, Scalar] = {"dx": round(old.dx + self.dx, 4), "dy": round(old.dy + self.dy, 4)}
-        ChangeLetter(letter=self.letter, values=values)._change(design)
+        old = self._override(design)
+        old.dx, old.dy = round(old.dx + self.dx, 4), round(old.dy + self.dy, 4)
+        self._put(design, old)
 
     def label(self, design: Design) -> str:
         return f"nudge of {called(design, self.letter)}"
+
+    def watched(self, design: Design) -> Any:
+        return None  # it adds to whatever is there
 
     @property
     def burst(self) -> str:
         return f"letter {self.letter}"
 
 
-class ResetLetter(Edit):
+class ResetLetter(_OfLetter):
     """A letter as its line sets it."""
 
     do: Literal["reset letter"] = "reset letter"
-    letter: str
 
     def _change(self, design: Design) -> None:
-        line = line_of_letter(design, self.letter)
-        line.overrides = [override for override in line.overrides if override.letter != self.letter]
+        self._put(design, Override(letter=self.letter))
 
     def label(self, design: Design) -> str:
         return f"all changes of {called(design, self.letter)}"
-
-    def watched(self, design: Design) -> Any:
-        return line_of_letter(design, self.letter).override(self.letter).model_dump()
 
 
 class PutGlyph(Edit):
@@ -137,59 +146,53 @@ class PutGlyph(Edit):
         return [line.ids, line.override(self.letter).model_dump() if self.letter else None]
 
 
-class SetFeature(Edit):
-    """Switch an OpenType feature of a line: a value, or None for as the font has it."""
+class _OfLine(Edit):
+    """Set or forget one entry of a line's features or axes."""
 
-    do: Literal["set feature"] = "set feature"
     line: str
     tag: str
-    value: int | None = None
 
-    def _change(self, design: Design) -> None:
-        _, line = line_with_part(design, self.line)
-        line.features = {**{k: v for k, v in line.features.items() if k != self.tag}}
-        if self.value is not None:
-            line.features[self.tag] = self.value
+    def _entries(self, design: Design) -> dict[str, Any]:
+        line = line_with_part(design, self.line)[1]
+        return line.features if isinstance(self, SetFeature) else line.axes
 
-    def label(self, design: Design) -> str:
-        return f"feature {self.tag} of “{line_with_part(design, self.line)[1].text}”"
-
-    def watched(self, design: Design) -> Any:
-        return line_with_part(design, self.line)[1].features.get(self.tag)
-
-
-class SetAxis(Edit):
-    """Set an axis of a line's variable font; None for the font's usual value."""
-
-    do: Literal["set axis"] = "set axis"
-    line: str
-    tag: str
-    value: Coordinate | None = None
-
-    def _change(self, design: Design) -> None:
-        _, line = line_with_part(design, self.line)
-        line.axes = {k: v for k, v in line.axes.items() if k != self.tag}
-        if self.value is not None:
-            line.axes[self.tag] = self.value
+    def _put(self, design: Design, value: Any) -> None:
+        entries = self._entries(design)
+        entries.pop(self.tag, None)
+        if value is not None:
+            entries[self.tag] = value
 
     def label(self, design: Design) -> str:
         return f"{self.tag} of “{line_with_part(design, self.line)[1].text}”"
 
     def watched(self, design: Design) -> Any:
-        return line_with_part(design, self.line)[1].axes.get(self.tag)
+        return self._entries(design).get(self.tag)
 
 
-class RunAlong(Edit):
-    """Let lettering run along a curve through points, mm in the part."""
+class SetFeature(_OfLine):
+    """Switch an OpenType feature of a line: a value, or None for as the font has it."""
 
-    do: Literal["run along"] = "run along"
-    part: str
-    points: list[tuple[Coordinate, Coordinate]]
+    do: Literal["set feature"] = "set feature"
+    value: int | None = None
 
     def _change(self, design: Design) -> None:
-        part = find_lettering(design, self.part)
-        part.course = Course(**{**part.course.model_dump(), "kind": "curve", "points": self.points})
-        part.place.by = "course"
+        self._put(design, self.value)
+
+
+class SetAxis(_OfLine):
+    """Set an axis of a line's variable font; None for the font's usual value."""
+
+    do: Literal["set axis"] = "set axis"
+    value: Coordinate | None = None
+
+    def _change(self, design: Design) -> None:
+        self._put(design, self.value)
+
+
+class _OfCourse(Edit):
+    """An edit of what a lettering part runs along."""
+
+    part: str
 
     def label(self, design: Design) -> str:
         return f"course of “{find_lettering(design, self.part).title}”"
@@ -198,36 +201,38 @@ class RunAlong(Edit):
         return find_lettering(design, self.part).course.model_dump()
 
 
-class MovePoint(Edit):
+class RunAlong(_OfCourse):
+    """Let lettering run along a curve through points, mm in the part."""
+
+    do: Literal["run along"] = "run along"
+    points: list[tuple[Coordinate, Coordinate]]
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        part.course = Course(**{**part.course.model_dump(), "kind": "curve", "points": self.points})
+        part.place.by = "course"
+
+
+class MovePoint(_OfCourse):
     """Move a point of the curve that lettering runs along, mm in the part."""
 
     do: Literal["move point"] = "move point"
-    part: str
     index: Annotated[int, Field(ge=0)]
     x: Coordinate
     y: Coordinate
 
     def _change(self, design: Design) -> None:
-        points = list(_points(design, self.part, self.index))
-        points[self.index] = (round(self.x, 3), round(self.y, 3))
-        find_lettering(design, self.part).course.points = points
-
-    def label(self, design: Design) -> str:
-        return f"course of “{find_lettering(design, self.part).title}”"
-
-    def watched(self, design: Design) -> Any:
-        return find_lettering(design, self.part).course.points
+        _points(design, self.part, self.index)[self.index] = (round(self.x, 3), round(self.y, 3))
 
 
-class AddPoint(Edit):
+class AddPoint(_OfCourse):
     """Another point of the curve, halfway to the next after `index`, or on beyond the last."""
 
     do: Literal["add point"] = "add point"
-    part: str
     index: Annotated[int, Field(ge=0)]
 
     def _change(self, design: Design) -> None:
-        points = list(_points(design, self.part, self.index))
+        points = _points(design, self.part, self.index)
         (x, y), before = points[self.index], points[self.index - 1]
         if self.index + 1 < len(points):
             after = points[self.index + 1]
@@ -235,29 +240,17 @@ class AddPoint(Edit):
         else:
             new = x + (x - before[0]) / 2, y + (y - before[1]) / 2
         points.insert(self.index + 1, new)
-        find_lettering(design, self.part).course.points = points
-
-    def label(self, design: Design) -> str:
-        return f"course of “{find_lettering(design, self.part).title}”"
 
 
-class RemovePoint(Edit):
+class RemovePoint(_OfCourse):
     do: Literal["remove point"] = "remove point"
-    part: str
     index: Annotated[int, Field(ge=0)]
 
     def _change(self, design: Design) -> None:
-        points = list(_points(design, self.part, self.index))
+        points = _points(design, self.part, self.index)
         if len(points) <= 2:
             raise CommandRefused("The curve", "it keeps at least two points")
         del points[self.index]
-        find_lettering(design, self.part).course.points = points
-
-    def label(self, design: Design) -> str:
-        return f"course of “{find_lettering(design, self.part).title}”"
-
-    def watched(self, design: Design) -> Any:
-        return find_lettering(design, self.part).course.points
 
 
 def _points(design: Design, part: str, index: int) -> list[tuple[float, float]]:

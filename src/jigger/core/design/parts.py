@@ -5,11 +5,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.design.built import Box, BuiltPart, Problem
+from jigger.core.design.built import BuiltPart, Problem
 from jigger.core.design.lettering import Line
 from jigger.core.design.model import Lettering, Shape
 from jigger.core.design.specimens import thin_in
 from jigger.core.errors import UnknownChoice
+from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.geometry.spine import Spine
@@ -18,7 +19,7 @@ from jigger.core.lettering.course import Along, Circle
 from jigger.core.lettering.forms import Form
 from jigger.core.lettering.frames import Frame
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.lettering.setting import SetText, measured, set_line
+from jigger.core.lettering.setting import SetText, set_line
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec, Override
 from jigger.core.lettering.tails import Tail
 from jigger.core.lettering.text import TextSpec, set_text
@@ -115,8 +116,7 @@ def _thin(lines: list[LineSpec], tol: float) -> float | None:
     for line in lines:
         thin = thin_in(line.face, STROKES)
         if thin is not None and line.text.strip():
-            em = set_line(line, tol).capitals * line.face.units_per_em / line.face.cap_height
-            found.append(thin * em * min(1.0, line.width))
+            found.append(thin * set_line(line, tol).em * min(1.0, line.width))
     return min(found, default=None)
 
 
@@ -132,7 +132,7 @@ def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol:
         course = Along(along, c.start, c.rise - middle)
     tail = None
     if t.on and course is None:
-        wide = measured(lines[-1], "ink width", max(tol, DISPLAY))
+        wide = set_line(lines[-1], max(tol, DISPLAY)).ink_width
         tail = Tail(t.grows, max(t.length * wide, t.thickness), t.sag, t.thickness, t.taper, t.hook, t.end)
     frame = Frame(part.frame.form, part.frame.width, part.frame.height, part.frame.gap)
     return TextSpec(

@@ -1,14 +1,16 @@
 """Place and fit: what size a part is held to, and where it goes, by live rules."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from jigger.core.cache import Cache
-from jigger.core.design.built import Box, BuiltPart
-from jigger.core.design.model import Design, Lettering, Place, Shape
-from jigger.core.design.parts import Local, shape_of
-from jigger.core.design.references import chains
+from jigger.core.design.built import BuiltPart
+from jigger.core.design.model import Design, Lettering, PartSet, Place, Shape
+from jigger.core.design.parts import EXACT, Local, shape_of
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.boxes import Box, around, middle
+from jigger.core.lettering.setting import SetText
 
 LEAST, MOST = 1e-3, 1e3  # by how much a part may be scaled to fit
 SAME = 1e-6
@@ -16,10 +18,11 @@ SAME = 1e-6
 
 @dataclass(frozen=True)
 class Ground:
-    """What parts are placed on: the design's surface and all parts that are built already."""
+    """What parts are placed on: the design's surface and all parts that are built already. `followed`: see chains."""
 
     design: Design
     near: dict[str, BuiltPart]
+    followed: dict[str, tuple[str, PartSet]]
 
     def box(self, target: str, leaving_out: str = "") -> Box | None:
         """The ink box of a part or layer, or the surface's usable area; None where there is nothing."""
@@ -33,7 +36,7 @@ class Ground:
             return self.near[target].region.bounds
         layer = next((layer for layer in self.design.layers if layer.id == target), None)
         found = [self.near[x.id].region.bounds for x in (layer.parts if layer else []) if x.id != leaving_out]
-        return joined([box for box in found if box])
+        return around(found)
 
     def piece(self, part: str, number: int | None) -> Box | None:
         """The ink box of a part's piece, the largest being 1; None where there is no such piece."""
@@ -41,18 +44,12 @@ class Ground:
         return pieces[number - 1].bounds if number and number <= len(pieces) else None
 
 
-def joined(boxes: list[Box]) -> Box | None:
-    """The box of many boxes."""
-    if not boxes:
-        return None
-    left, bottom, right, top = zip(*boxes, strict=True)
-    return min(left), min(bottom), max(right), max(top)
-
-
 def fitted_part(
     part: Lettering | Shape, local: Local, ground: Ground, again: Callable[[float], Local], cache: Cache, tol: float
 ) -> Local:
-    """The part at the size its fit asks for; `again(tolerance)` builds it finer, for it is made larger afterwards."""
+    """The part at the size its fit asks for. Lettering is built finer by `again(tolerance)` where it is made larger, so
+    that exact builds are as true as any; then area and letters are scaled.
+    """
     if part.fit.kind == "none" or local.region.is_empty:
         return local
     goal = ground.box(part.fit.to, part.id)
@@ -63,18 +60,20 @@ def fitted_part(
         left, bottom, right, top = local.body
         width, height = round((right - left) * across, 3), round((top - bottom) * up, 3)
         return shape_of(part, max(width, LEAST), max(height, LEAST), cache, tol)
-    finer = again(tol / 2 ** max(0, (int(max(across, up)) - 1).bit_length())) if max(across, up) > 1 else local
+    doublings = math.log2(max(across, up, 1.0))  # on the screen the last one may show half a pixel
+    finer = again(tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings)))
     by = Affine.scale(across, up)
     key = ("fitted", finer.key, across, up)
-    region = cache.get(key, lambda: finer.region.mapped(by))
-    body = (finer.body[0] * across, finer.body[1] * up, finer.body[2] * across, finer.body[3] * up)
-    text = local.text
-    if text is not None and finer.text is not None:
-        letters = tuple(replace(x, region=x.region.mapped(by)) for x in finer.text.letters)
-        spine = finer.text.spine.mapped(by) if finer.text.spine else None
-        text = replace(finer.text, letters=letters, body=body, spine=spine)
+    left, bottom, right, top = finer.body
+    body = left * across, bottom * up, right * across, top * up
+    region, text = cache.get(key, lambda: (finer.region.mapped(by), finer.text and _scaled(finer.text, by, body)))
     thin = None if local.thin is None else local.thin * min(across, up)
     return replace(local, key=key, region=region, body=body, text=text, thin=thin)
+
+
+def _scaled(text: SetText, by: Affine, body: Box) -> SetText:
+    letters = tuple(replace(letter, region=letter.region.mapped(by)) for letter in text.letters)
+    return replace(text, letters=letters, body=body, spine=text.spine.mapped(by) if text.spine else None)
 
 
 def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:
@@ -110,7 +109,7 @@ def shift(part: Lettering | Shape, local: Local, ground: Ground) -> tuple[float,
     target = _target(part.id, place, ground)
     own = own_point(place.by, local, part)
     dx, dy = target[0] + place.x - own[0], target[1] + place.y - own[1]
-    chain = chains(ground.design).get(part.id)
+    chain = ground.followed.get(part.id)
     box, ink = (ground.near[chain[0]].region.bounds if chain else None), local.region.bounds
     if chain and box and ink:
         if chain[1].across:
@@ -156,7 +155,3 @@ def own_point(by: str, local: Local, part: Lettering | Shape) -> tuple[float, fl
     if by == "baseline":
         return ink[0], 0.0 if local.text else local.body[1]
     return ink
-
-
-def middle(box: Box) -> tuple[float, float]:
-    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2

@@ -30,20 +30,34 @@ def chains(design: Design) -> dict[str, tuple[str, PartSet]]:
     }
 
 
-def needs(design: Design, part: Lettering | Shape) -> list[str]:
-    """The ids of the parts that must be built before this one; a layer stands for its other parts."""
+def graph(design: Design) -> dict[str, list[str]]:
+    """For each part the ids of the parts that must be built before it; a layer stands for its other parts."""
     members = {layer.id: [one.id for one in layer.parts] for layer in design.layers}
-    found = [x for target in targets(part) for x in members.get(target, [target]) if target == x or x != part.id]
-    chain = chains(design).get(part.id)
-    return [*found, chain[0]] if chain else found
+    followed = chains(design)
+    found: dict[str, list[str]] = {}
+    for part in design.parts():
+        before = [x for target in targets(part) for x in members.get(target, [target]) if target == x or x != part.id]
+        found[part.id] = [*before, followed[part.id][0]] if part.id in followed else before
+    return found
 
 
 def build_order(design: Design) -> list[str]:
     """Ids of all parts so that each follows what it needs. Raises ReferenceLoop naming the parts."""
     titles = {part.id: part.title for part in design.parts()}
-    sorter: TopologicalSorter[str] = TopologicalSorter({part.id: needs(design, part) for part in design.parts()})
     try:
-        return [identity for identity in sorter.static_order() if identity in titles]
+        return [identity for identity in TopologicalSorter(graph(design)).static_order() if identity in titles]
     except CycleError as error:
         loop = list(reversed(error.args[1]))
         raise ReferenceLoop([f"“{titles.get(identity, identity)}”" for identity in loop]) from None
+
+
+def moved_along(design: Design) -> dict[str, set[str]]:
+    """For each part the parts that move when it does: itself and all that wait for it, near or far."""
+    waiting: dict[str, list[str]] = {}
+    for part, before in graph(design).items():
+        for one in before:
+            waiting.setdefault(one, []).append(part)
+    found: dict[str, set[str]] = {}
+    for part in build_order(design)[::-1]:  # those that wait for it are done before it
+        found[part] = {part}.union(*(found[after] for after in waiting.get(part, [])))
+    return found

@@ -11,11 +11,9 @@ def write_thumbnail(built: Built, colours: dict[str, str], ground: str = "#e4dcc
 
     `ground`: the surface's colour.
     """
-    boxes = [box for box in (built.box, built.surface.bounds if built.surface else None) if box]
-    if not boxes:
+    if built.extent is None:
         return '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"></svg>\n'
-    left, bottom = min(box[0] for box in boxes), min(box[1] for box in boxes)
-    right, top = max(box[2] for box in boxes), max(box[3] for box in boxes)
+    left, bottom, right, top = built.extent
     room = ROOM * max(right - left, top - bottom)
     left, top = left - room, top + room
     width, height = right + room - left, top - bottom + room

@@ -36,11 +36,6 @@ class Affine:
         x, y = about
         return Affine(c, -s, s, c, x - c * x + s * y, y - s * x - c * y)
 
-    @staticmethod
-    def slant(degrees: float) -> Affine:
-        """Leaning to the right, heights kept."""
-        return Affine(b=math.tan(math.radians(degrees)))
-
     def then(self, after: Affine) -> Affine:
         """This map first, `after` upon what it gives."""
         x, y = after.at(self.dx, self.dy)
@@ -60,17 +55,6 @@ class Affine:
     @property
     def shift(self) -> Floats:
         return np.array([self.dx, self.dy])
-
-    @property
-    def stretch(self) -> float:
-        """The most by which any length grows: the larger singular value."""
-        return float(np.linalg.svd(self.linear, compute_uv=False)[0])
-
-    @property
-    def turning(self) -> float | None:
-        """Radians counter-clockwise of a map that keeps angles and sides; None for any other."""
-        same = math.isclose(self.a, self.d, abs_tol=1e-12) and math.isclose(self.b, -self.c, abs_tol=1e-12)
-        return math.atan2(self.c, self.a) if same else None
 
 
 STAY = Affine()

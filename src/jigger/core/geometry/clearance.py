@@ -8,7 +8,7 @@ import shapely
 from shapely import MultiPolygon
 
 from jigger.core.geometry.curves import Floats, circle_steps, within
-from jigger.core.geometry.region import Region, as_polygons
+from jigger.core.geometry.region import Region, as_polygons, intersection
 
 NOTHING = 1e-4  # mm, the grid of all coordinates
 ROUNDS = 8
@@ -42,12 +42,20 @@ def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> flo
     return step
 
 
+@lru_cache(maxsize=4096)  # neighbours are looked at again with every figure that is read out
 def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
     """The smallest distance of two areas, mm, infinite where one is empty, and the middle of where it is."""
     if a.is_empty or b.is_empty:
         return math.inf, (0.0, 0.0)
     (x1, y1), (x2, y2) = shapely.get_coordinates(shapely.shortest_line(a.geometry, b.geometry))
     return math.hypot(x2 - x1, y2 - y1), (float(x1 + x2) / 2, float(y1 + y2) / 2)
+
+
+@lru_cache(maxsize=4096)
+def lap(a: Region, b: Region) -> float:
+    """How long the place is in which two areas overlap: the longer side of its box, mm; 0 where they do not."""
+    box = intersection(a, b).bounds
+    return max(box[2] - box[0], box[3] - box[1]) if box else 0.0
 
 
 def profile(area: Region, levels: Floats, side: float) -> Floats:

@@ -17,7 +17,7 @@ from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.provenance import Origin, Trace
 from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_to_the_left
 
-SHOWN = 0.005  # mm: offsets asked for no finer than this are only shown
+SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 

@@ -6,11 +6,11 @@ import numpy as np
 
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
+from jigger.core.geometry.outline import SMOOTH
 from jigger.core.geometry.rings import turn
 
 Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth and nowhere folding
 
-CORNER = np.radians(2.0)
 SAMPLES = 8  # of a segment at the least
 SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the next
 CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
@@ -70,7 +70,7 @@ def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floa
     chord = np.roll(mapped, -1, axis=0) - mapped
     chord = chord / np.maximum(np.hypot(*chord.T), 1e-300)[:, None]
     leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
-    corner = np.flatnonzero(np.abs(turn(before, leaving)) > CORNER)
+    corner = np.flatnonzero(np.abs(turn(before, leaving)) > SMOOTH)
     begins = corner if len(corner) else np.array([0])
     lines = contour.kind[index] == LINE
     runs = []

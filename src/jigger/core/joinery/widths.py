@@ -7,6 +7,7 @@ sits in a corner and says nothing.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from scipy.spatial import cKDTree
@@ -70,6 +71,7 @@ def thin_strokes(region: Region, spacing: float, share: float = 0.05) -> float |
     return float(np.quantile(diameter, share)) if len(diameter) else None
 
 
+@lru_cache(maxsize=256)
 def stroke_widths(region: Region, spacing: float) -> Floats:
     """The widths, mm, at all places of the boundary where there is a strip."""
     diameter = widths(region, spacing).diameter

@@ -1,16 +1,15 @@
 """What a line of lettering runs along: straight, round a circle, along a curve."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.spine import Spine
-from jigger.core.lettering.setting import RIGHT, Laid, Placed, SetLine, Shortfall, at_pen
+from jigger.core.lettering.setting import RIGHT, Laid, Placed, SetLine, Shortfall, at_pen, widened
 from jigger.core.lettering.shaping import Sort
-from jigger.core.lettering.spacing import justified
 from jigger.core.lettering.spec import Align, Arrangement
 
 Side = Literal["over", "under"]
@@ -68,10 +67,8 @@ def round_circle(lines: list[SetLine], arrangement: Arrangement, circle: Circle)
             small = Shortfall("small-circle", circle.radius, circle.radius + LEAST_RADIUS * line.capitals - inner)
             return Laid([], (0.0, 0.0, 0.0, 0.0), (small,))
         if circle.spread:
-            extra = math.radians(circle.spread) * inner - (line.ink[1] - line.ink[0])
-            sorts = justified(list(line.sorts), extra)
-            line = replace(line, sorts=tuple(sorts), ink=(line.ink[0], line.ink[1] + extra))
-        crowded = max(crowded, math.degrees((line.ink[1] - line.ink[0]) / inner))
+            line = widened(line, math.radians(circle.spread) * inner - line.ink_width, by_words=False)
+        crowded = max(crowded, math.degrees(line.ink_width / inner))
         middle = sum(line.ink) / 2
         begin = circle.angle + turn + (0.0 if circle.side == "over" else 180.0)
         for sort, anchor in anchored(line):
@@ -102,16 +99,11 @@ def along_curve(lines: list[SetLine], arrangement: Arrangement, course: Along) -
     length, crowded, down = course.spine.length, 0.0, -course.rise
     for number, line in enumerate(lines):
         down += arrangement.spacing * line.capitals if number else 0.0
-        ink = line.ink[1] - line.ink[0]
         if arrangement.align == "justified":
-            extra = length - ink
-            line = replace(
-                line, sorts=tuple(justified(list(line.sorts), extra)), ink=(line.ink[0], line.ink[1] + extra)
-            )
-            ink = length
-        crowded = max(crowded, ink)
-        begin = _begin(arrangement.align, length, ink, course.start) - line.ink[0]
-        found = list(anchored(line))
+            line = widened(line, length - line.ink_width)
+        crowded = max(crowded, line.ink_width)
+        begin = _begin(arrangement.align, length, line.ink_width, course.start) - line.ink[0]
+        found = anchored(line)
         points, headings = course.spine.at(np.array([begin + anchor for _, anchor in found]))
         for (sort, anchor), (x, y), (hx, hy) in zip(found, points, headings, strict=True):
             pen = Affine.move(sort.x - anchor, -down).then(Affine.turn(math.degrees(math.atan2(hy, hx))))

@@ -90,13 +90,23 @@ class Face:
         """What a variable font can vary; empty for others."""
         return [Axis(a.tag, a.min_value, a.default_value, a.max_value) for a in self._font.face.axis_infos]
 
-    @property
-    def embedding(self) -> str:
-        """What the font's own embedding rights (OS/2 fsType, OpenType 1.9) say, in plain words."""
+    @cached_property
+    def _rights(self) -> int:
+        """OS/2 fsType, OpenType 1.9."""
         table = self._font.face.reference_table("OS/2")
         data = bytes(table.data) if table else b""
-        rights = int.from_bytes(data[8:10], "big") if len(data) >= 10 else 0
-        if rights & 0x0002:
+        return int.from_bytes(data[8:10], "big") if len(data) >= 10 else 0
+
+    @property
+    def restricted(self) -> bool:
+        """Whether the font forbids embedding."""
+        return bool(self._rights & 0x0002)
+
+    @property
+    def embedding(self) -> str:
+        """What the font's own embedding rights say, in plain words."""
+        rights = self._rights
+        if self.restricted:
             return "may not be embedded without leave"
         if rights & 0x0004:
             return "may be embedded to view and print"

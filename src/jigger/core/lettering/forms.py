@@ -6,13 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.offset import SHOWN
 from jigger.core.geometry.warp import Map, warped, warped_chords
-from jigger.core.lettering.setting import Box, Placed, SetLetter
+from jigger.core.lettering.setting import Placed, SetLetter
 
-FIT = 0.005  # mm: how true bent curves are to the map; their areas are then true to the curves
-SHOWN = 0.005  # mm: coarser builds are for the screen, where bent curves stay chords
+FIT = 0.005  # mm: how true new curves are to what they are drawn by; their areas are then true to the curves
 HOLLOW = 0.15  # of the text's height: the least radius its inner edge may be bent to
 
 

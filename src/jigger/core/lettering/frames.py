@@ -11,12 +11,13 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter1d
 
+from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.region import Region, union
 from jigger.core.geometry.spine import Spine
 from jigger.core.geometry.warp import Map
 from jigger.core.lettering.forms import redrawn
-from jigger.core.lettering.setting import Box, Placed, SetLetter
+from jigger.core.lettering.setting import Placed, SetLetter
 
 FrameForm = Literal["none", "disc", "oval", "shield", "diamond"]
 

@@ -1,6 +1,6 @@
 """A font file from outside, cleaned and tried: run as a process of its own, under limits, by the letter case.
 
-Reads the file on standard input. Writes one line of JSON, `{"family", "embedding", "glyphs"}` or `{"problem"}`, and
+Reads the file on standard input. Writes one line of JSON, `{"family", "restricted"}` or `{"problem"}`, and
 after it the cleaned bytes, a TTF or OTF. Only what the sanitizer wrote is ever loaded.
 """
 
@@ -43,8 +43,9 @@ def intake(data: bytes) -> tuple[dict[str, object], bytes]:
         # What it prints can be longer than the font.
         done = subprocess.run([ots.OTS_SANITIZE, str(given), str(cleaned)], capture_output=True, check=False)
         if done.returncode or not cleaned.exists():
-            words = done.stderr.decode(errors="replace").strip().splitlines()
-            why = words[0].removeprefix("ERROR: ")[:120] if words else "it cannot be read"
+            said = done.stderr.decode(errors="replace").strip().splitlines()
+            errors = [line.removeprefix("ERROR: ") for line in said if line.startswith("ERROR: ")]
+            why = errors[0][:120] if errors else "it cannot be read"
             return {"problem": f"this font is damaged: {why}"}, b""
         return _tried(cleaned.read_bytes())
 
@@ -66,7 +67,7 @@ def _tried(data: bytes) -> tuple[dict[str, object], bytes]:
     if not face.characters:
         return {"problem": "this font has no letters that could be typed"}, b""
     family = face.named("typographic") or face.named("family") or face.named("full") or "A font without a name"
-    said = {"family": family[:80], "embedding": face.embedding, "glyphs": face.glyph_count}
+    said = {"family": family[:80], "restricted": face.restricted}
     return said, data
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.leaf import placed_all
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
@@ -17,23 +18,32 @@ from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 TRIES = 8  # to find the size whose ink is as wide as asked
 RIGHT = 0.002  # mm: how near an ink measure is met; for the screen, half the tolerance will do
 
-Box = tuple[float, float, float, float]
-
 
 @dataclass(frozen=True)
 class SetLine:
-    """One line by itself, mm, its pen beginning at 0: sorts, width by the pen, height of capitals and small letters,
-    left and right end of its ink.
+    """One line by itself, mm, its pen beginning at 0: sorts, width by the pen, height of capitals, left and right
+    end of its ink.
     """
 
     spec: LineSpec
     sorts: tuple[Sort, ...]
     width: float
     capitals: float
-    small: float
     ink: tuple[float, float]
     missing: tuple[MissingGlyph, ...]
     passing: tuple[tuple[str, str], ...]
+
+    @property
+    def ink_width(self) -> float:
+        return self.ink[1] - self.ink[0]
+
+    @property
+    def em(self) -> float:
+        return self.capitals * self.spec.face.units_per_em / self.spec.face.cap_height
+
+    @property
+    def small(self) -> float:
+        return self.capitals * (self.spec.face.x_height or self.spec.face.cap_height) / self.spec.face.cap_height
 
 
 @dataclass(frozen=True)
@@ -114,9 +124,8 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
             capitals = max(capitals + (line.height - ink) / max(rate, 1e-6), 1e-3 * capitals)
             run, missing = _spaced(line, capitals, tolerance)
     box = _ink(run.sorts, tolerance) or (0.0, 0.0, run.width, 0.0)
-    small = (line.face.x_height or line.face.cap_height) / line.face.cap_height * capitals
     passing = tuple((line.letters[a], line.letters[b]) for a, b in run.passing)
-    return SetLine(line, tuple(run.sorts), run.width, capitals, small, (box[0], box[2]), tuple(missing), passing)
+    return SetLine(line, tuple(run.sorts), run.width, capitals, (box[0], box[2]), tuple(missing), passing)
 
 
 def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
@@ -125,11 +134,19 @@ def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
     if size == "capitals":
         return run.capitals
     if size == "em":
-        return run.capitals * line.face.units_per_em / line.face.cap_height
+        return run.em
     if size == "x-height":
         return run.small
     box = _ink(run.sorts, tolerance)
     return 0.0 if box is None else box[2] - box[0] if size == "ink width" else box[3] - box[1]
+
+
+def widened(line: SetLine, extra: float, by_words: bool = True) -> SetLine:
+    """The line with its ink made wider by `extra` mm; as it is where nothing in it can give."""
+    sorts = justified(line.sorts, extra, by_words)
+    if sorts is None:
+        return line
+    return replace(line, sorts=tuple(sorts), width=line.width + extra, ink=(line.ink[0], line.ink[1] + extra))
 
 
 def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) -> Laid:
@@ -137,10 +154,9 @@ def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) ->
     widest = max((line.width for line in lines), default=0.0)
     measure, overfull = widest, 0.0
     if arrangement.align == "justified":
-        inks = [line.ink[1] - line.ink[0] for line in lines]
-        measure = arrangement.measure or max(inks, default=0.0)
-        overfull = max([0.0, *inks])
-        lines = [_filled(line, measure, tolerance) for line in lines]
+        overfull = max((line.ink_width for line in lines), default=0.0)
+        measure = arrangement.measure or overfull
+        lines = [widened(line, measure - line.ink_width) for line in lines]
         widest = measure
     placed: list[Placed] = []
     baseline = 0.0
@@ -187,24 +203,10 @@ def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, 
     return spaced(sorts, line.between, capitals, tolerance), missing
 
 
-def _filled(line: SetLine, measure: float, tolerance: float) -> SetLine:
-    """The line with its ink as wide as the measure."""
-    extra = measure - (line.ink[1] - line.ink[0])
-    sorts = tuple(justified(list(line.sorts), extra))
-    box = _ink(sorts, tolerance) or (0.0, 0.0, 0.0, 0.0)
-    return replace(line, sorts=sorts, width=line.width + extra, ink=(box[0], box[2]))
-
-
 def _ink(sorts: Sequence[Sort], tolerance: float) -> Box | None:
     """The box of all ink, nudges included, mm."""
-    boxes = []
-    for sort in sorts:
-        if sort.glyph and not (leaf := sort.leaf(tolerance)).is_empty:
-            bounds = leaf.placed("", sort.upright).bounds
-            x, y = sort.x + sort.change.dx, sort.change.dy
-            if bounds:
-                boxes.append((bounds[0] + x, bounds[1] + y, bounds[2] + x, bounds[3] + y))
-    if not boxes:
-        return None
-    left, bottom, right, top = zip(*boxes, strict=True)
-    return min(left), min(bottom), max(right), max(top)
+    return around(
+        moved(bounds, sort.x + sort.change.dx, sort.change.dy)
+        for sort in sorts
+        if sort.glyph and (bounds := sort.leaf(tolerance).placed("", sort.upright).bounds)
+    )

@@ -1,6 +1,6 @@
 """What stands between the letters of a line: tracking, word spaces, even gaps, white by eye, touching, justified."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
@@ -109,12 +109,12 @@ def step_by_eye(
     if not np.isfinite(free).any():
         return nearest
     deepest = DEEPEST * capitals
-    low, high = -float(free[np.isfinite(free)].max()) - deepest, float(capitals * 4 + gap)
-    low = min(low, -float(np.abs(free[np.isfinite(free)]).max()) - deepest)
+    reach = float(np.abs(free[np.isfinite(free)]).max()) + deepest
+    low, high = -reach, reach
     for _ in range(60):
         middle = (low + high) / 2
-        white = float(np.clip(free + middle, -deepest, deepest).mean())
-        low, high = (middle, high) if white < min(gap, 0.98 * deepest) else (low, middle)
+        less = _white(free + middle, capitals) < min(gap, 0.98 * deepest)
+        low, high = (middle, high) if less else (low, middle)
     return low if nearest is None else max(low, nearest)
 
 
@@ -124,13 +124,12 @@ def _free(left: Region, right: Region, capitals: float) -> Floats:
     return -profile(left, levels, 1.0) - profile(right, levels, -1.0)
 
 
-def _white(left: Region, right: Region, step: float, capitals: float) -> float:
-    """The width of the strip that has as much white as lies between, `right` moved on by `step`."""
-    deepest = DEEPEST * capitals
-    return float(np.clip(_free(left, right, capitals) + step, -deepest, deepest).mean())
+def _white(free: Floats, capitals: float) -> float:
+    """The width of the strip that has as much white as such room."""
+    return float(np.clip(free, -DEEPEST * capitals, DEEPEST * capitals).mean())
 
 
-def present_gaps(sorts: list[Sort], capitals: float, tolerance: float) -> tuple[float, float]:
+def present_gaps(sorts: Sequence[Sort], capitals: float, tolerance: float) -> tuple[float, float]:
     """How far neighbours stand apart as they are, mm, the middle one of all pairs: smallest distance (less than 0 where
     they overlap), and width of the strip with as much white.
     """
@@ -142,26 +141,29 @@ def present_gaps(sorts: list[Sort], capitals: float, tolerance: float) -> tuple[
     near, white = [], []
     for (a, left), (b, right) in pairwise(shapes):
         touch = step_apart(left, right, 0.0, tolerance)
-        if b.letter - a.letter != 1 or touch is None:
+        if abs(b.letter - a.letter) != 1 or touch is None:
             continue
         gap = float(left.geometry.distance(right.geometry))
         near.append(gap if gap > 0 else touch)
-        white.append(_white(left, right, 0.0, capitals))
+        white.append(_white(_free(left, right, capitals), capitals))
     return (float(np.median(near)), float(np.median(white))) if near else (0.0, 0.0)
 
 
-def justified(sorts: list[Sort], extra: float) -> list[Sort]:
-    """A line made wider by `extra` mm, or narrower: by its word spaces where it has any, else between its letters."""
-    inner = [s.letter for s in sorts if not s.space and s.advance]
-    if len(set(inner)) < 2:
-        return sorts
-    words = [s for s in sorts if s.space and inner[0] < s.letter < inner[-1]]
-    steps = {s.letter for s in words} if words else set(inner[:-1])
-    share, shift, result, done = extra / len(steps), 0.0, [], set()
+def justified(sorts: Sequence[Sort], extra: float, by_words: bool) -> list[Sort] | None:
+    """A line made wider by `extra` mm, or narrower: `by_words` in its word spaces where it has any, else between all
+    its letters. None where nothing in it can give.
+    """
+    order = list(dict.fromkeys(sort.letter for sort in sorts if sort.advance))
+    spaces = {sort.letter for sort in sorts if sort.space}
+    inked = [place for place, letter in enumerate(order) if letter not in spaces]
+    inner = order[inked[0] : inked[-1]] if inked else []
+    steps = {letter for letter in inner if letter in spaces} if by_words else set()
+    steps = steps or set(inner)
+    if not steps:
+        return None
+    shift, result = 0.0, []
     for number, sort in enumerate(sorts):
         result.append(sort.moved(shift))
-        following = sorts[number + 1].letter if number + 1 < len(sorts) else -1
-        if sort.letter in steps and following != sort.letter and sort.letter not in done:
-            done.add(sort.letter)
-            shift += share
+        last_of_it = number + 1 == len(sorts) or sorts[number + 1].letter != sort.letter
+        shift += extra / len(steps) if last_of_it and sort.letter in steps else 0.0
     return result

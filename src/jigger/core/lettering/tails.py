@@ -8,9 +8,10 @@ import numpy as np
 from jigger.core.geometry.curves import Curves, Floats
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.offset import SHOWN
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
-from jigger.core.lettering.forms import SHOWN
+from jigger.core.lettering.forms import FIT
 
 TailEnd = Literal["point", "round", "flat", "split"]
 From = Literal["last", "first"]
@@ -19,7 +20,6 @@ LOW, HIGH = -0.1, 0.6  # of the small letters' height: where end strokes leave
 ROOT = 0.4  # of the tail's thickness: how thick it begins
 BODY = 0.3  # of its length: where the run under the word begins
 STEPS = 160
-FIT = 0.005  # mm: how true its edges are to its thickness
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ def end_stroke(letter: Region, small: float, baseline: float, tail: Tail) -> tup
     """Where the tail begins: just inside the letter's outermost ink between a little below the baseline and the
     upper part of the small letters, where end strokes leave.
     """
-    rings = [ring for ring in letter.rings()]
+    rings = list(letter.rings())
     if not rings:
         return None
     points = np.vstack(rings)
@@ -125,9 +125,7 @@ def _side(points: Floats, tolerance: float) -> Curves:
 
 def _end(tip: Floats, heading: Floats, left: Floats, right: Floats, half: float, end: TailEnd) -> list[Curves]:
     """From the right edge round to the left at the far end."""
-    if end == "point" or half < 1e-4:
-        return [Curves.lines(right[None], left[None])] if np.hypot(*(right - left)) > 1e-9 else []
-    if end == "round":
+    if end == "round" and half > 1e-4:
         return [_round(right, left)]
     if end == "split":
         notch = tip - heading * 1.6 * half

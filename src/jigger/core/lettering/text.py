@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from jigger.core.geometry.boxes import around
 from jigger.core.geometry.region import union
 from jigger.core.lettering.course import Along, Circle, along_curve, round_circle
 from jigger.core.lettering.forms import Form, bent
@@ -60,16 +61,15 @@ def _laid(lines: list[SetLine], spec: TextSpec, tolerance: float) -> Laid:
 
 def _letters(laid: Laid, spec: TextSpec, tolerance: float) -> tuple[tuple[SetLetter, ...], tuple[Shortfall, ...]]:
     plain = drawn(laid.placed, tolerance)
-    if spec.course is not None or not plain:
+    box = around(letter.region.bounds for letter in plain)
+    if spec.course is not None or box is None:
         return plain, ()
     if spec.frame is not None:
         shaped = framed(laid.placed, plain, spec.frame, tolerance)
         return shaped, () if shaped else (Shortfall("no-room", spec.frame.gap, spec.frame.width),)
     if spec.form.straight:
         return plain, ()
-    boxes = [letter.region.bounds for letter in plain if letter.region.bounds]
-    left, bottom, right, top = zip(*boxes, strict=True)
-    letters, bend = bent(laid.placed, (min(left), min(bottom), max(right), max(top)), spec.form, tolerance)
+    letters, bend = bent(laid.placed, box, spec.form, tolerance)
     short = abs(spec.form.bend) - abs(bend) > BENT_LESS
     return letters, (Shortfall("bent-less", spec.form.bend, bend),) if short else ()
 

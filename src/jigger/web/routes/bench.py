@@ -70,10 +70,11 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
     built = here.workshop.display(design, read_pixel(chosen))
     letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
     recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""))
+    faces = line_faces(here.workshop, design, step) if recipe.verb == "face" else {}
     return render(
         request, template, opened=opened, design=design, recipe=recipe, letter=letter,
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=here.letter_case.listed(),
-        removed=here.letter_case.removed(), faces=line_faces(here.workshop, design, step),
+        removed=here.letter_case.removed(), faces=faces,
         material_choices=[(material.id, material.name) for material in MATERIALS.values()],
     )  # fmt: skip
 

@@ -6,7 +6,6 @@ from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from jigger.core.design.find import line_with_part
-from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.lettering.sorts import KINDS
 from jigger.services.tray import TrayWanted, tray
 from jigger.services.type_edits import put_glyph
@@ -56,7 +55,4 @@ def _tray(request: Request, wanted: TrayWanted, context: dict[str, object] | Non
     if "hx-request" in request.headers:
         template = "fragments/sorts_page.html" if wanted.begin else "fragments/sorts.html"
     case = house(request).letter_case.listed()
-    return render(
-        request, template, tray=found, sorts=views, wanted=wanted, kinds=KINDS, context=context, fonts=case,
-        entry=SHIPPED.get(wanted.font),
-    )  # fmt: skip
+    return render(request, template, tray=found, sorts=views, wanted=wanted, kinds=KINDS, context=context, fonts=case)
