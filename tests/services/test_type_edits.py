@@ -8,10 +8,15 @@ from hypothesis import strategies as st
 
 from jigger.core.design.commands import Adjust
 from jigger.core.design.model import Lettering
+from jigger.core.design.parts import EXACT
 from jigger.core.errors import CommandRefused, UnknownChoice
+from jigger.core.lettering.setting import set_line
+from jigger.core.lettering.spacing import present_gaps
+from jigger.core.lettering.spec import LineSpec
 from jigger.services.designs import Designs
 from jigger.services.house import House
 from jigger.services.type_edits import circle_at, move_grip, put_glyph, run_by, size_by, space_by
+from tests.core.lettering.test_shaping import boxy
 
 
 @pytest.fixture
@@ -57,6 +62,13 @@ def test_spacing_in_another_way_begins_with_the_distances_there_are(designs: Des
     assert ink(designs, identity) == pytest.approx(before, abs=1e-3)
     with pytest.raises(CommandRefused):
         space_by(designs, identity, now.id, "wide")
+
+
+def test_distances_are_found_in_lines_that_run_from_right_to_left() -> None:
+    spec = LineSpec("\u05d0\u05d1\u05d2", ("a", "b", "c"), boxy(), 70.0)
+    now = set_line(spec, EXACT)
+    near, white = present_gaps(now.sorts, now.capitals, EXACT)
+    assert near == pytest.approx(4.0, abs=0.01) and white == pytest.approx(4.0, abs=0.01)
 
 
 def test_letters_that_are_to_touch_become_one_piece(designs: Designs) -> None:

@@ -119,6 +119,8 @@ def test_a_curve_is_bent_point_by_point() -> None:
     assert moved.parts()[0].course.points[1] == (40.0, -9.0)
     assert AddPoint(part=part, index=0).apply(curved).parts()[0].course.points[1] == (25.0, 10.0)
     assert AddPoint(part=part, index=2).apply(curved).parts()[0].course.points[3] == (125.0, -10.0)
+    added = AddPoint(part=part, index=0)
+    assert added.watched(curved) != added.watched(moved), "a late one must not land on another curve"
     two = RemovePoint(part=part, index=1).apply(curved)
     assert len(two.parts()[0].course.points) == 2
     for bad in (

@@ -89,6 +89,17 @@ def test_spread_fills_its_angle_and_several_lines_share_the_ring() -> None:
     assert first - second == pytest.approx(12.0, abs=0.01)
 
 
+def test_one_letter_cannot_spread_and_words_spread_between_all_letters() -> None:
+    alone, spread = (whole(text(line("I", "jost", 10.0), course=Circle(40.0, spread=x))).bounds for x in (None, 90.0))
+    assert spread == alone
+    tight, wide = (letters(text(line("HH HH", "jost", 8.0), course=Circle(60.0, spread=x))) for x in (None, 120.0))
+
+    def between(found: dict[str, Region], a: str, b: str) -> float:
+        return found[a].geometry.distance(found[b].geometry)
+
+    assert between(wide, "t0", "t1") > between(tight, "t0", "t1") + 3
+
+
 def test_upright_letters_stand_upright() -> None:
     found = letters(text(line("IIII", "jost", 10.0), course=Circle(40.0, stand="upright", spread=150.0)))
     plain = letters(text(line("I", "jost", 10.0)))["t0"].bounds
