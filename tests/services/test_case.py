@@ -1,6 +1,7 @@
 """Own fonts: what is taken in, what is refused and why, and what happens to designs when one goes."""
 
 import io
+import signal
 import subprocess
 import sys
 
@@ -114,6 +115,14 @@ def test_a_damaged_font_never_reaches_this_process_and_slow_ones_are_given_up(
             )
             with pytest.raises(CommandRefused, match=words):
                 case.add(font_file(), leave=False)
+
+
+def test_the_process_that_tries_a_font_ends_by_itself_when_it_computes_too_long() -> None:
+    forever = "import jigger.core.lettering.intake as i; i.SECONDS = 0.3; i.intake = lambda data: [0 for _ in iter(int, 1)]; i.main()"
+    done = subprocess.run(
+        [sys.executable, "-c", forever], input=b"", capture_output=True, env={"PYTHONPATH": str(service.SOURCE)}
+    )
+    assert -done.returncode in (signal.SIGPROF, signal.SIGVTALRM)
 
 
 def test_letters_out_of_all_bounds_are_refused(case: Case) -> None:

@@ -16,7 +16,7 @@ from jigger.store.fonts import FontStore, OwnFont
 
 SOURCE = Path(__file__).resolve().parents[2]
 LARGEST_FONT = 12 * 1024 * 1024
-SECONDS = 1.9  # from when a file is there to the answer
+SECONDS = 6.0  # from when a file is there to the answer, on a busy machine; computing has limits of its own
 
 
 class Case:

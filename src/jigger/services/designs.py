@@ -163,7 +163,10 @@ class Designs:
         """Place a part by something else: centred on it, or on the page exactly where it is now."""
         design = self.open(identity).design
         find_part(design, part)
-        values: dict[str, str | float | bool | None] = {"place.on": on, "place.x": 0.0, "place.y": 0.0}
+        values: dict[str, str | float | bool | None] = {
+            "place.on": on, "place.x": 0.0, "place.y": 0.0, "place.edge": "middle", "place.between": None,
+            "place.other_edge": "middle",
+        }  # fmt: skip
         if on == "page":
             values = self.settled(design, part)
         return self.edit(identity, Adjust(target=part, values=values), seen)
@@ -185,7 +188,7 @@ class Designs:
         built = self.workshop.exact(design).parts[part]
         left, bottom, right, top = built.region.bounds or built.body
         x, y = round((left + right) / 2, 4), round((bottom + top) / 2, 4)
-        return {"place.on": "page", "place.by": "ink", "place.x": x, "place.y": y}
+        return {"place.on": "page", "place.by": "ink", "place.x": x, "place.y": y, "place.between": None}
 
     @staticmethod
     def _renamed(history: History) -> Opened:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design, Layer, Lettering, PartSet, Shape, SheetPart
+from jigger.core.design.model import Design, Layer, Lettering, PartSet, Place, Shape, SheetPart
 from jigger.core.geometry.units import show_length
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS, Material
@@ -67,6 +67,8 @@ class RecipeView:
     tails: list[tuple[str, str]]
     sets: list[PartSet]
     titles: dict[str, str]
+    edges: list[tuple[str, str]]
+    other_edges: list[tuple[str, str]]
 
 
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
@@ -81,10 +83,23 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     others = [(part.id, part.title) for part in design.parts() if part.id != step]
     tails = [(x.id, x.title) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
     sets = [one for one in design.sets if step in one.parts]
+    place = next((part.place for part in design.parts() if part.id == step), Place())
     return RecipeView(
         _summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets + others, others, tails,
         sets, {part.id: part.title for part in design.parts()},
+        _edges(design, place, place.on), _edges(design, place, place.between or ""),
     )  # fmt: skip
+
+
+def _edges(design: Design, place: Place, target: str) -> list[tuple[str, str]]:
+    """The lines of something that a part can be placed by; between two things, only those that lie the right way."""
+    across = [("left", "left edge"), ("right", "right edge")]
+    up = [("bottom", "lower edge"), ("top", "upper edge")]
+    if any(part.id == target and isinstance(part, Lettering) for part in design.parts()):
+        up += [("baseline", "baseline"), ("cap line", "cap line")]
+    if place.between:
+        return [("middle", "nearest edge"), *(across if place.across else up)]
+    return [("middle", "middle"), *across, *up]
 
 
 def _summary(built: Built, unit: str) -> str:

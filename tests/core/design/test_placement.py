@@ -132,6 +132,30 @@ def test_placing_by_mass_between_parts_and_on_layers() -> None:
         Adjust(target="a", values={"place.on": "on"}).apply(found)
 
 
+def test_placing_by_edges_and_between_lines() -> None:
+    plate = Shape(id="plate", form="rectangle", width=200, height=80, place=Place(x=10, y=20))
+    name = words("name", place=Place(on="plate"))
+
+    def at(**place) -> tuple[float, float]:
+        found = retyped(design(plate, name, words("a", "x", place=Place(**place))), "name", "Hg")
+        left, bottom, right, top = box(found, "a")
+        return (left + right) / 2, (bottom + top) / 2
+
+    body = built(retyped(design(plate, name), "name", "Hg")).parts["name"].body
+    assert at(on="plate", edge="top") == pytest.approx((10, 60), abs=1e-3)
+    assert at(on="plate", edge="left", x=3) == pytest.approx((-87, 20), abs=1e-3)
+    assert at(on="name", edge="cap line")[1] == pytest.approx(body[3], abs=1e-3)
+    between = {"on": "plate", "between": "name"}
+    assert at(**between, edge="bottom", other_edge="baseline")[1] == pytest.approx((-20 + body[1]) / 2, abs=1e-3)
+    assert at(**between, edge="bottom")[1] == pytest.approx(
+        (-20 + box(retyped(design(plate, name), "name", "Hg"), "name")[1]) / 2, abs=1e-3
+    )
+    assert at(**between, edge="top", other_edge="cap line")[1] == pytest.approx((60 + body[3]) / 2, abs=1e-3)
+    assert at(on="plate", edge="right", between="surface", other_edge="right", across=True)[0] == pytest.approx(
+        255, abs=1e-3
+    )
+
+
 def test_placing_on_one_piece_of_a_part() -> None:
     """The largest piece of “I.” is its stem; where the piece is gone the whole part is meant."""
     found = design(words("a", "I."), words("b", "o", height=5.0, place=Place(on="a", piece=1)))

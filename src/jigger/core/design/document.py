@@ -28,9 +28,11 @@ def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+# 4: a place names edges of what it is placed by.
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
+    3: lambda data: {**data, "jigger": 4},
 }
 
 WORDS = {
@@ -86,7 +88,7 @@ def check_whole(design: Design) -> Design:
         for target in targets(part):
             if target not in known:
                 raise DesignRefused(f"“{part.title}”", f"it refers to a part “{target}” that is not in the design")
-        if part.place.on == "surface" and design.surface is None:
+        if "surface" in (part.place.on, part.place.between) and design.surface is None:
             raise DesignRefused(f"“{part.title}”", "it is placed on the surface, but the design has none")
         if part.fit.kind != "none" and part.fit.to == "surface" and design.surface is None:
             raise DesignRefused(f"“{part.title}”", "it is fitted to the surface, but the design has none")

@@ -16,7 +16,7 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import Wish
 
-VERSION = 3  # of the document; `Design.jigger` says the same
+VERSION = 4  # of the document; `Design.jigger` says the same
 
 
 class Join(Element):
@@ -26,21 +26,28 @@ class Join(Element):
     gap: Measure = 0.0
 
 
+Edge = Literal["middle", "left", "right", "bottom", "top", "baseline", "cap line"]
+
+
 class Place(Element):
     """Where a part sits: its own point (`by`) at the point of `on`, moved by x and y.
 
     `on` is `page` (the document's origin), `surface` (its centre), or the id of a part (the middle of its ink; of one
-    `piece` of it, the largest being 1) or of a layer (the middle of its parts' ink). `by`: `ink` the middle of the
-    ink, `mass` where it balances, `body` the middle of the letters' body (first cap line to last baseline),
-    `baseline` the middle of the ink across and the first baseline up, `course` the centre of the circle, or the
-    origin of the curve, that lettering runs on. `between`: a part or layer; up, the middle is then that of the space
-    between `on` and it, or across if `across`.
+    `piece` of it, the largest being 1) or of a layer (the middle of its parts' ink); `edge` names another line of it:
+    an edge of its ink, or the last baseline or first cap line of its letters. `by`: `ink` the middle of the ink,
+    `mass` where it balances, `body` the middle of the letters' body (first cap line to last baseline), `baseline` the
+    middle of the ink across and the first baseline up, `course` the centre of the circle, or the origin of the curve,
+    that lettering runs on. `between`: `surface`, a part or a layer; up, the middle is then that of the space between
+    `on` and it, or across if `across`. Without edges it is the space between the two, else it is midway between
+    `edge` and `other_edge`; the one that is not named is the nearest.
     """
 
     on: str = "page"
+    edge: Edge = "middle"
     by: Literal["ink", "mass", "body", "baseline", "course"] = "ink"
     piece: Annotated[int, Field(ge=1, le=1000)] | None = None
     between: Id | None = None
+    other_edge: Edge = "middle"
     across: bool = False
     x: Offset = 0.0
     y: Offset = 0.0
@@ -201,7 +208,7 @@ class Surface(Element):
 class Design(Element):
     """One document."""
 
-    jigger: Literal[3] = 3
+    jigger: Literal[4] = 4
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltPart
-from jigger.core.design.model import Design, Lettering, PartSet, Place, Shape
-from jigger.core.design.parts import EXACT, Local, shape_of
+from jigger.core.design.model import Design, Edge, Lettering, PartSet, Place, Shape
+from jigger.core.design.parts import EXACT, NOWHERE, Local, shape_of
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, middle
 from jigger.core.lettering.setting import SetText
@@ -37,6 +37,10 @@ class Ground:
         layer = next((layer for layer in self.design.layers if layer.id == target), None)
         found = [self.near[x.id].region.bounds for x in (layer.parts if layer else []) if x.id != leaving_out]
         return around(found)
+
+    def body(self, target: str) -> Box | None:
+        """The box of a part's letters' body; None of what is no part."""
+        return self.near[target].body if target in self.near else None
 
     def piece(self, part: str, number: int | None) -> Box | None:
         """The ink box of a part's piece, the largest being 1; None where there is no such piece."""
@@ -122,25 +126,52 @@ def shift(part: Lettering | Shape, local: Local, ground: Ground) -> tuple[float,
 def _target(identity: str, place: Place, ground: Ground) -> tuple[float, float]:
     if place.on == "page":
         return 0.0, 0.0
-    surface = ground.design.surface
-    if place.on == "surface" and surface:
-        return surface.width / 2, surface.height / 2
-    box = ground.piece(place.on, place.piece) or ground.box(place.on, identity) or _body(place.on, ground)
+    box = _box_of(place.on, place, ground, identity)
     x, y = middle(box)
-    other = ground.box(place.between, identity) if place.between else None
-    if other is None:
-        return x, y
-    return (between(box, other, 0), y) if place.across else (x, between(box, other, 1))
+    if place.between:
+        axis = 0 if place.across else 1
+        first = _line(place.edge, box, ground.body(place.on), axis)
+        other = _box_of(place.between, place, ground, identity, piece=False)
+        second = _line(place.other_edge, other, ground.body(place.between), axis)
+        at = _midway(first, second, box, other, axis)
+        return (at, y) if place.across else (x, at)
+    across = _line(place.edge, box, ground.body(place.on), 0)
+    up = _line(place.edge, box, ground.body(place.on), 1)
+    return x if across is None else across, y if up is None else up
+
+
+def _box_of(target: str, place: Place, ground: Ground, identity: str, piece: bool = True) -> Box:
+    """The box of what a place names; an empty part's is that of its body."""
+    surface = ground.design.surface
+    if target == "surface" and surface:
+        return 0.0, 0.0, surface.width, surface.height
+    found = ground.piece(target, place.piece) if piece else None
+    return found or ground.box(target, identity) or ground.body(target) or NOWHERE
+
+
+def _line(edge: Edge, box: Box, body: Box | None, axis: int) -> float | None:
+    """Where a line of something lies along an axis, 0 across, 1 up; None where it has no place on this axis."""
+    if axis == 0:
+        return {"left": box[0], "right": box[2]}.get(edge)
+    letters = body or box
+    return {"bottom": box[1], "top": box[3], "baseline": letters[1], "cap line": letters[3]}.get(edge)
+
+
+def _midway(first: float | None, second: float | None, box: Box, other: Box, axis: int) -> float:
+    """Midway between two lines; the one that is not named is the nearest edge, and of none the space is meant."""
+    if first is None and second is None:
+        return between(box, other, axis)
+    if first is None or second is None:
+        named, unnamed = (first, other) if first is not None else (second, box)
+        edges = unnamed[axis], unnamed[axis + 2]
+        return (named + min(edges, key=lambda edge: abs(edge - named))) / 2
+    return (first + second) / 2
 
 
 def between(a: Box, b: Box, axis: int) -> float:
     """The middle of the space between two boxes along an axis, 0 across, 1 up; of their overlap where they overlap."""
     first, second = sorted((a, b), key=lambda box: box[axis])
     return (first[axis + 2] + second[axis]) / 2
-
-
-def _body(target: str, ground: Ground) -> Box:
-    return ground.near[target].body if target in ground.near else (0.0, 0.0, 0.0, 0.0)
 
 
 def own_point(by: str, local: Local, part: Lettering | Shape) -> tuple[float, float]:
