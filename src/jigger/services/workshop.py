@@ -1,14 +1,22 @@
 """Builds and checks designs with the shared letter case and cache."""
 
+from dataclasses import replace
+
 from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
 from jigger.core.design.build import EXACT, build, display_tolerance
 from jigger.core.design.built import Built
 from jigger.core.design.model import Design
+from jigger.core.design.parts import line_spec
+from jigger.core.errors import UnknownChoice
 from jigger.core.formats.hpgl import write_hpgl
 from jigger.core.formats.svg import write_svg
 from jigger.core.lettering.lettercase import Fonts, LetterCase
+from jigger.core.lettering.spec import Arrangement
+from jigger.core.lettering.text import set_lines
+
+LIKELY = "etaoinshrdlucmfwypvbgkjqxzTAOINSHRDLECMFWYPVBGKJQXZU0123456789'&"  # letters, those typed most first
 
 
 class Workshop:
@@ -23,6 +31,17 @@ class Workshop:
     def exact(self, design: Design) -> Built:
         """Built for figures and files."""
         return build(design, self.fonts, self.cache, EXACT)
+
+    def lay_out(self, design: Design, pixel: float) -> None:
+        """Draw the letters a person may type next, so that the first of each costs no more than the second."""
+        lines = {(line.font, line.height, line.size): line for line in design.lines()}
+        for line in lines.values():
+            try:
+                spec = line_spec(line.model_copy(update={"text": LIKELY, "overrides": []}), self.fonts)
+            except UnknownChoice:
+                continue
+            for tolerance in (display_tolerance(pixel), EXACT):
+                set_lines([replace(spec, letters=tuple(LIKELY))], Arrangement(), tolerance)
 
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design))

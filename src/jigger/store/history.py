@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, Engine, func, select
+from sqlalchemy import ColumnElement, Engine, and_, func, select
 from sqlalchemy.orm import Session, defer
 
 from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow
@@ -36,15 +36,16 @@ class NoSuchDesign(LookupError):
 
 
 class History:
-    """One open transaction on one design."""
+    """One open transaction on one design; `revision` is the one it shows, None before its first."""
 
-    def __init__(self, session: Session, row: DesignRow):
-        self._session, self._row = session, row
+    def __init__(self, session: Session, row: DesignRow, revision: RevisionRow | None):
+        self._session, self._row, self._shown = session, row, revision
+        self._at_end = False  # known where the head was just made
 
     @property
     def head(self) -> Head:
-        row, revision = self._row, self._revision(self._row.head)
-        forward = self._forward(revision)
+        row, revision = self._row, self._present
+        forward = None if self._at_end else self._forward(revision)
         return Head(row.id, row.seq, row.head, revision.snapshot, row.changed,
                     revision.label if revision.step_from else None, forward.label if forward else None)  # fmt: skip
 
@@ -55,7 +56,7 @@ class History:
     @property
     def snapshot(self) -> str:
         """The document the design shows now."""
-        return self._revision(self._row.head).snapshot
+        return self._present.snapshot
 
     def snapshot_at(self, seq: int) -> str | None:
         """The document shown at an earlier `seq`."""
@@ -64,45 +65,44 @@ class History:
 
     def last_burst(self) -> tuple[str | None, str]:
         """The burst of the head's revision and when it was made."""
-        revision = self._revision(self._row.head)
-        return revision.burst, revision.created
+        return self._present.burst, self._present.created
 
     def record(self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str) -> None:
         """Add a revision after the head and move the head to it."""
         numbers = select(func.max(RevisionRow.number)).where(RevisionRow.design_id == self._row.id)
         number = (self._session.scalar(numbers) or 0) + 1
-        before = self._session.get(RevisionRow, (self._row.id, self._row.head))
+        before = self._shown
         same_burst = before is not None and burst is not None and before.burst == burst
         step_from = before.step_from if same_burst and before else self._row.head or None
-        self._session.add(
-            RevisionRow(
-                design_id=self._row.id,
-                number=number,
-                parent=self._row.head or None,
-                step_from=step_from,
-                label=label,
-                command=command,
-                snapshot=snapshot,
-                burst=burst,
-                created=now,
-            )
+        made = RevisionRow(
+            design_id=self._row.id,
+            number=number,
+            parent=self._row.head or None,
+            step_from=step_from,
+            label=label,
+            command=command,
+            snapshot=snapshot,
+            burst=burst,
+            created=now,
         )
+        self._session.add(made)
         self._row.name = name
         self._session.flush()
-        self._move(number, now)
+        self._move(made, now)
+        self._at_end = True
 
     def undo(self, now: str) -> bool:
         """Move the head before its step (a burst is one step); False at the beginning."""
-        target = self._revision(self._row.head).step_from
+        target = self._present.step_from
         if target:
-            self._move(target, now)
+            self._move(self._revision(target), now)
         return target is not None
 
     def redo(self, now: str) -> bool:
         """Move the head to the end of the newest step made from here; False where there is none."""
-        target = self._forward(self._revision(self._row.head))
+        target = self._forward(self._present)
         if target:
-            self._move(target.number, now)
+            self._move(target, now)
         return target is not None
 
     def rename(self, name: str) -> None:
@@ -111,9 +111,14 @@ class History:
     def archive(self) -> None:
         self._row.archived = True
 
-    def _move(self, number: int, now: str) -> None:
-        self._row.head, self._row.seq, self._row.changed = number, self._row.seq + 1, now
-        self._session.add(HeadMoveRow(design_id=self._row.id, seq=self._row.seq, revision=number))
+    def _move(self, revision: RevisionRow, now: str) -> None:
+        self._row.head, self._row.seq, self._row.changed = revision.number, self._row.seq + 1, now
+        self._session.add(HeadMoveRow(design_id=self._row.id, seq=self._row.seq, revision=revision.number))
+        self._shown = revision
+
+    @property
+    def _present(self) -> RevisionRow:
+        return self._shown or self._revision(self._row.head)
 
     def _revision(self, number: int) -> RevisionRow:
         return self._session.get_one(RevisionRow, (self._row.id, number))
@@ -141,7 +146,7 @@ class DesignStore:
             row = DesignRow(id=identity, name=name, head=0, seq=0, created=now, changed=now, archived=False)
             session.add(row)
             session.flush()
-            History(session, row).record(name, snapshot, label, "{}", None, now)
+            History(session, row, None).record(name, snapshot, label, "{}", None, now)
 
     def listed(self) -> list[Listed]:
         """The designs on the shelf, newest change first."""
@@ -170,7 +175,9 @@ class DesignStore:
 
     @staticmethod
     def _history(session: Session, identity: str) -> History:
-        row = session.get(DesignRow, identity)
-        if row is None or row.archived:
+        shown = and_(RevisionRow.design_id == DesignRow.id, RevisionRow.number == DesignRow.head)
+        wanted = select(DesignRow, RevisionRow).outerjoin(RevisionRow, shown).where(DesignRow.id == identity)
+        found = session.execute(wanted).one_or_none()
+        if found is None or found[0].archived:
             raise NoSuchDesign(identity)
-        return History(session, row)
+        return History(session, *found)

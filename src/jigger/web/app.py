@@ -1,7 +1,7 @@
 """The application factory: routes, errors mapped once, and the doors kept shut."""
 
 import threading
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -10,6 +10,8 @@ from fastapi import FastAPI, Request, Response
 from fastapi.middleware.trustedhost import TrustedHostMiddleware
 from fastapi.responses import PlainTextResponse
 from fastapi.staticfiles import StaticFiles
+from starlette.datastructures import MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jigger.core.errors import JiggerError
 from jigger.services.case import LARGEST_FONT
@@ -43,27 +45,43 @@ def create_app(settings: Settings) -> FastAPI:
     for routes in (shelf, letters, tray, bench, cut, queue):
         app.include_router(routes.router)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host, "testserver"])
-    app.middleware("http")(_guard)
+    app.add_middleware(_Guard)
     app.exception_handler(JiggerError)(_refused)
     app.exception_handler(NoSuchDesign)(_missing)
     return app
 
 
-async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+class _Guard:
     """Posts only from our own pages and not too large; nothing loaded from elsewhere."""
-    if request.method == "POST":
-        origin = request.headers.get("origin")
-        if origin and urlsplit(origin).netloc != request.headers.get("host"):
-            return PlainTextResponse("This came from another site and was not taken.", 403)
-        length = request.headers.get("content-length", "")
-        if not length.isdecimal() or int(length) > (
-            LARGEST_FILE if request.url.path == "/letter-case/fonts" else LARGEST_BODY
-        ):
-            return PlainTextResponse("This is larger than Jigger takes (4 MB).", 413)
-    response = await call_next(request)
-    response.headers["Content-Security-Policy"] = POLICY
-    response.headers["X-Content-Type-Options"] = "nosniff"
-    return response
+
+    def __init__(self, app: ASGIApp):
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        refusal = _turned_away(Request(scope)) if scope["method"] == "POST" else None
+
+        async def guarded(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                headers["Content-Security-Policy"] = POLICY
+                headers["X-Content-Type-Options"] = "nosniff"
+            await send(message)
+
+        await (refusal or self._app)(scope, receive, guarded)
+
+
+def _turned_away(request: Request) -> Response | None:
+    origin = request.headers.get("origin")
+    if origin and urlsplit(origin).netloc != request.headers.get("host"):
+        return PlainTextResponse("This came from another site and was not taken.", 403)
+    length = request.headers.get("content-length", "")
+    most = LARGEST_FILE if request.url.path == "/letter-case/fonts" else LARGEST_BODY
+    if not length.isdecimal() or int(length) > most:
+        return PlainTextResponse("This is larger than Jigger takes (4 MB).", 413)
+    return None
 
 
 def _refused(request: Request, error: Exception) -> Response:

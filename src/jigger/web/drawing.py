@@ -8,10 +8,10 @@ from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
 from jigger.core.design.references import moved_along
-from jigger.core.formats.paths import screen_path
+from jigger.core.formats.paths import screen_path, screen_paths
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
-from jigger.web.guides import GHOST, CourseView, LetterBox, course_view, letter_boxes, snap_lines
+from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
 
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
@@ -43,7 +43,7 @@ class BridgeView:
 
 @dataclass(frozen=True)
 class PartView:
-    """A part's box to take it by, with the parts that move along; `outline` only for the chosen one, to drag."""
+    """A part's box to take it by, with the parts that move along."""
 
     id: str
     title: str
@@ -51,7 +51,6 @@ class PartView:
     y: float
     width: float
     height: float
-    outline: str
     along: str
 
     @property
@@ -101,7 +100,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
         surface=screen_path(built.surface) if built.surface else None,
         surface_colour=design.surface.colour if design.surface else "none",
         layers=layers,
-        parts=_parts(design, built, chosen),
+        parts=_parts(design, built),
         box=_box(built),
         tolerance=built.tolerance,
         letters=letter_boxes(built, chosen or "", letter),
@@ -120,12 +119,11 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
     loose = {piece.number for piece in loose_pieces(layer)}
     few = layer.wish == "any" and len(layer.pieces.pieces) <= MOST_NUMBERED
     pieces = []
-    for piece in layer.pieces.pieces:
+    paths = screen_paths([piece.region for piece in layer.pieces.pieces])
+    for piece, path in zip(layer.pieces.pieces, paths, strict=True):
         x, y = piece.region.inside_point
         falls = piece.number in loose
-        pieces.append(
-            PieceView(piece.number, screen_path(piece.region), falls, falls or few, round(x, 3), round(-y, 3))
-        )
+        pieces.append(PieceView(piece.number, path, falls, falls or few, round(x, 3), round(-y, 3)))
     bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
     return LayerView(layer.id, colour, pieces, bridges)
 
@@ -149,7 +147,7 @@ def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:
     )
 
 
-def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
+def _parts(design: Design, built: Built) -> list[PartView]:
     """Larger boxes first, so that a small part in front of a large one can be taken."""
     hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
     views = []
@@ -159,9 +157,9 @@ def _parts(design: Design, built: Built, chosen: str | None) -> list[PartView]:
         if box is None or part.id in hidden:
             continue
         left, bottom, right, top = (round(value, 3) for value in box)
-        outline = screen_path(built.parts[part.id].region.simplified(GHOST)) if part.id == chosen else ""
-        views.append(PartView(part.id, part.title, left, -top, right - left, top - bottom, outline,
-                              " ".join(sorted(along[part.id]))))  # fmt: skip
+        views.append(
+            PartView(part.id, part.title, left, -top, right - left, top - bottom, " ".join(sorted(along[part.id])))
+        )
     return sorted(views, key=lambda view: -view.width * view.height)
 
 

@@ -15,13 +15,10 @@ GHOST = 0.1  # mm, tolerance of outlines that are dragged
 
 @dataclass(frozen=True)
 class LetterBox:
-    """A letter of the chosen part by its ink box, screen mm; `outline` only of the chosen one, in 0.01 mm."""
+    """A letter of the chosen part by its ink box, a path in screen mm; `outline` only of the chosen one, in 0.01 mm."""
 
     id: str
-    x: float
-    y: float
-    width: float
-    height: float
+    box: str
     outline: str
 
 
@@ -41,6 +38,12 @@ class CourseView:
     grips: list[Grip]
 
 
+def ghost(built: Built, part: str) -> str:
+    """The outline of a part that is being dragged, in 0.01 mm; empty where there is none."""
+    found = built.parts.get(part)
+    return screen_path(found.region.simplified(GHOST)) if found else ""
+
+
 def letter_boxes(built: Built, part: str, letter: str) -> list[LetterBox]:
     """The letters of a part, in their order."""
     found = built.parts.get(part)
@@ -52,8 +55,7 @@ def letter_boxes(built: Built, part: str, letter: str) -> list[LetterBox]:
         if identity == letter:
             region = union(x.region for x in found.letters if x.letter == identity).simplified(GHOST)
             outline = screen_path(region.moved(*found.origin))
-        x, y, width, height = (round(value, 3) for value in (left, -top, right - left, top - bottom))
-        boxes.append(LetterBox(identity, x, y, width, height, outline))
+        boxes.append(LetterBox(identity, f"M{left:.3f} {-top:.3f}H{right:.3f}V{-bottom:.3f}H{left:.3f}z", outline))
     return boxes
 
 

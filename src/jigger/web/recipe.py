@@ -74,7 +74,7 @@ class RecipeView:
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
     layers = {layer.id: layer for layer in built.layers}
     numbers = {part.id: n for n, part in enumerate(design.parts(), start=1)}
-    cards = [_card(layer, layers.get(layer.id), design, unit, numbers) for layer in design.layers]
+    cards = [_card(layer, layers.get(layer.id), design, unit, numbers, step) for layer in design.layers]
     kind = next((part.kind for part in design.parts() if part.id == step), "layer")
     verbs = VERBS[kind]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
@@ -114,7 +114,10 @@ def _summary(built: Built, unit: str) -> str:
     return f"{width} × {height} {unit}, {words}{layers}"
 
 
-def _card(layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int]) -> Card:
+def _card(
+    layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], step: str
+) -> Card:
+    """A layer's card; its pieces are listed only where it is the chosen step."""
     stuff = MATERIALS[layer.material]
     sheet = layer.sheet.part if layer.build == "open" and isinstance(layer.sheet, SheetPart) else None
     last = len(layer.parts) - 1
@@ -126,7 +129,7 @@ def _card(layer: Layer, built: BuiltLayer | None, design: Design, unit: str, num
     return Card(
         layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
         _bridge_words(built, design),
-        _pieces(built) if built else [],
+        _pieces(built) if built and layer.id == step else [],
     )  # fmt: skip
 
 

@@ -2,13 +2,14 @@
 
 import hashlib
 from datetime import datetime
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request, Response
 from fastapi.responses import HTMLResponse, RedirectResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
 from jigger.core.geometry.units import show_length
@@ -41,6 +42,15 @@ def _day(moment: str) -> str:
     return datetime.fromisoformat(moment).astimezone().strftime("%-d %B, %H:%M")
 
 
+@lru_cache(maxsize=256)
+def _options(choices: tuple[tuple[str, str], ...], chosen: str) -> Markup:
+    """The options of a long list of choices, which every answer repeats."""
+    marked = ((key, words, Markup(" selected") if key == chosen else "") for key, words in choices)
+    option = Markup('<option value="{}"{}>{}</option>')
+    return Markup("").join(option.format(key, on, words) for key, words, on in marked)
+
+
+_environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.filters.update(shown=show_length, clock=_clock, day=_day)
 

@@ -1,7 +1,5 @@
 """Place and fit: rules that hold before and after the words change."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -18,6 +16,7 @@ from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import difference, union
 from jigger.core.lettering.lettercase import LetterCase
+from jigger.core.lettering.setting import SetLetter
 
 CASE = LetterCase()
 
@@ -232,7 +231,7 @@ def test_letters_lie_over_and_under_with_relief() -> None:
         "a", "HOH", letters=ids, height=40.0, overrides=[Override(letter="a2", role="over", dx=-6.0)], relief=2.0
     )
     now, letters = built(design(over), EXACT).parts["a"], built(design(over), EXACT).parts["a"].letters
-    letters = [replace(x, region=x.region.moved(*now.origin)) for x in letters]
+    letters = [SetLetter(x.letter, x.region.moved(*now.origin)) for x in letters]
     o, h = letters[1].region, union(x.region for x in letters if x.letter != "a2")
     cut = difference(h, now.region)
     assert len(now.region.polygons()) > len(built(design(plain)).parts["a"].region.polygons()) - 1

@@ -80,12 +80,16 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
     for a, b in pairwise(result.letters):
         if a.letter == b.letter:
             continue
-        gap, (x, y) = distance(a.region, b.region)
-        pair, place = f"“{letters.get(a.letter, '?')}{letters.get(b.letter, '?')}”", (x + dx, y + dy)
+        left, right, shift = a.region, b.region, (0.0, 0.0)
+        if a.shift == b.shift:  # of one word, whose figures stay wherever it stands
+            left, right, shift = a.drawn, b.drawn, a.shift
+        gap, (x, y) = distance(left, right)
+        place = x + shift[0] + dx, y + shift[1] + dy
+        pair = f"“{letters.get(a.letter, '?')}{letters.get(b.letter, '?')}”"
         if 0 < gap < limit:
             near.append((gap, place, pair))
         elif gap == 0:
-            wide = lap(a.region, b.region)
+            wide = lap(left, right)
             if wide < stuff.least_strip:
                 hanging.append((wide, place, pair))
     if near:

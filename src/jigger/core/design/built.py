@@ -49,7 +49,7 @@ class BuiltPart:
         """The ink box of every letter that has ink, mm."""
         found: dict[str, Box] = {}
         for letter in self.letters:
-            if box := around((found.get(letter.letter), letter.region.bounds)):
+            if box := around((found.get(letter.letter), letter.bounds)):
                 found[letter.letter] = box
         return {letter: moved(box, *self.origin) for letter, box in found.items()}
 

@@ -133,7 +133,7 @@ def _check_sets(design: Design, parts: set[str]) -> None:
 
 def write_design(design: Design) -> str:
     """The design as JSON; the same design gives the same bytes."""
-    return json.dumps(design.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+    return design.model_dump_json(indent=1) + "\n"
 
 
 def schema() -> dict[str, Any]:

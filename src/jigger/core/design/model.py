@@ -227,6 +227,9 @@ class Design(Element):
     def parts(self) -> list[Lettering | Shape]:
         return [part for layer in self.layers for part in layer.parts]
 
+    def lines(self) -> list[Line]:
+        return [line for part in self.parts() if isinstance(part, Lettering) for line in part.lines]
+
     def ids(self) -> list[str]:
         """Every id in document order, letters included."""
         found: list[str] = [one.id for one in self.sets]

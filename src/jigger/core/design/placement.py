@@ -10,7 +10,7 @@ from jigger.core.design.model import Design, Edge, Lettering, PartSet, Place, Sh
 from jigger.core.design.parts import EXACT, NOWHERE, Local, shape_of
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, middle
-from jigger.core.lettering.setting import SetText
+from jigger.core.lettering.setting import SetLetter, SetText
 
 LEAST, MOST = 1e-3, 1e3  # by how much a part may be scaled to fit
 SAME = 1e-6
@@ -76,8 +76,9 @@ def fitted_part(
 
 
 def _scaled(text: SetText, by: Affine, body: Box) -> SetText:
-    letters = tuple(replace(letter, region=letter.region.mapped(by)) for letter in text.letters)
-    return replace(text, letters=letters, body=body, spine=text.spine.mapped(by) if text.spine else None)
+    letters = tuple(SetLetter(letter.letter, letter.region.mapped(by)) for letter in text.letters)
+    words = tuple(letter.region for letter in letters)
+    return replace(text, letters=letters, words=words, body=body, spine=text.spine.mapped(by) if text.spine else None)
 
 
 def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:
@@ -161,11 +162,15 @@ def _midway(first: float | None, second: float | None, box: Box, other: Box, axi
     """Midway between two lines; the one that is not named is the nearest edge, and of none the space is meant."""
     if first is None and second is None:
         return between(box, other, axis)
-    if first is None or second is None:
-        named, unnamed = (first, other) if first is not None else (second, box)
-        edges = unnamed[axis], unnamed[axis + 2]
-        return (named + min(edges, key=lambda edge: abs(edge - named))) / 2
-    return (first + second) / 2
+    if first is None:
+        first = _nearest(box, axis, second or 0.0)
+    elif second is None:
+        second = _nearest(other, axis, first)
+    return (first + (second or 0.0)) / 2
+
+
+def _nearest(box: Box, axis: int, line: float) -> float:
+    return min(box[axis], box[axis + 2], key=lambda edge: abs(edge - line))
 
 
 def between(a: Box, b: Box, axis: int) -> float:

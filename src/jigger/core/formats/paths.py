@@ -1,12 +1,13 @@
 """Regions as SVG path data, y turned down."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from itertools import islice
 from weakref import WeakKeyDictionary
 
 import numpy as np
 
 from jigger.core.geometry.curves import ARC, LINE, Curves, Floats
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.region import Region, all_rings
 
 _shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
 
@@ -45,21 +46,38 @@ def glyph_path(contours: Iterable[Curves]) -> str:
 
 
 def screen_path(region: Region) -> str:
+    """See screen_paths."""
+    return screen_paths([region])[0]
+
+
+def screen_paths(regions: Sequence[Region]) -> list[str]:
     """Closed subpaths in whole hundredths of a mm, each point relative to the last: short to send and to parse.
 
-    Kept as long as the region is, so that layers an edit did not touch cost nothing to show again.
+    Kept as long as the region is, so that what an edit did not touch costs nothing to show again.
     """
-    path = _shown.get(region)
-    if path is None:
-        path = _shown[region] = "".join(_steps(ring) for ring in region.rings())
-    return path
+    new = [region for region in regions if region not in _shown]
+    _shown.update(zip(new, _steps(new), strict=True))
+    return [_shown[region] for region in regions]
 
 
-def _steps(ring: Floats) -> str:
-    units = np.rint(ring[:-1] * (100.0, -100.0)).astype(np.int64)
-    units = units[np.r_[True, (np.diff(units, axis=0) != 0).any(axis=1)]]
-    steps = np.diff(units, axis=0)
-    return f"M{units[0, 0]} {units[0, 1]}l{' '.join(map(str, steps.ravel().tolist()))}z"
+def _steps(regions: list[Region]) -> list[str]:
+    """A path for each region; all at once, as each array operation costs more than a short ring."""
+    exact, sizes, rings = all_rings(regions)
+    if not len(exact):
+        return [""] * len(regions)
+    points = np.rint(exact * (100.0, -100.0)).astype(np.int64)
+    steps = np.diff(points, axis=0, prepend=points[:1])
+    firsts, lasts = np.cumsum(sizes) - sizes, np.cumsum(sizes) - 1
+    told = (steps != 0).any(axis=1)
+    told[firsts] = told[lasts] = False  # where a ring begins is said by itself, and the closing stroke draws its end
+    numbers = list(map(str, steps[told].ravel().tolist()))
+    counts = 2 * np.add.reduceat(told, firsts)
+    words, at = [], 0
+    for (x, y), count in zip(points[firsts].tolist(), counts.tolist(), strict=True):
+        words.append(f"M{x} {y}l{' '.join(numbers[at : at + count])}z" if count else "")
+        at += count
+    each = iter(words)
+    return ["".join(islice(each, count)) for count in rings.tolist()]
 
 
 def _ring(ring: Floats, left: float, top: float, places: int) -> str:

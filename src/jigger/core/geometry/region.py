@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cached_property
 
 import numpy as np
@@ -12,20 +12,30 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.hairlines import without_hairlines
+from jigger.core.geometry.curves import Curves, Floats, Ints
+from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
 
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
 VANISHING = 0.005  # mm: what disappears when shrunk by this much is an artefact, not a piece
 
 
+Traces = tuple[Trace, ...]
+
+
 class Region:
     """An area in mm, y up; immutable. `geometry` is valid and holds only polygons."""
 
-    def __init__(self, geometry: MultiPolygon, traces: tuple[Trace, ...] = ()):
+    def __init__(self, geometry: MultiPolygon, traces: Traces | Callable[[], Traces] = ()):
         self.geometry = geometry
-        self.traces = traces
+        self._traces = traces
+
+    @property
+    def traces(self) -> Traces:
+        """Where the vertices were born; most of what is only shown is never asked."""
+        if callable(self._traces):
+            self._traces = self._traces()
+        return self._traces
 
     @staticmethod
     def polygon(owner: str, points: Floats, holes: Iterable[Floats] = ()) -> Region:
@@ -49,7 +59,7 @@ class Region:
     def is_empty(self) -> bool:
         return self.geometry.is_empty
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[float, float, float, float] | None:
         """(left, bottom, right, top) in mm, None when empty."""
         if self.is_empty:
@@ -64,8 +74,11 @@ class Region:
 
     def polygons(self) -> list[Region]:
         """The edge-connected components, largest first; a corner contact does not connect."""
-        parts = sorted(self.geometry.geoms, key=lambda p: (-round(p.area, 3), p.bounds))
-        return [Region(MultiPolygon([part]), self.traces) for part in parts]
+        parts = shapely.get_parts(self.geometry)
+        left, bottom, right, top = shapely.bounds(parts).T
+        order = np.lexsort((top, right, bottom, left, -shapely.area(parts).round(3)))
+        alone = shapely.multipolygons(parts[order], indices=np.arange(len(parts)))
+        return [Region(part, lambda: self.traces) for part in alone]
 
     def rings(self) -> Iterator[Floats]:
         """Every boundary ring, closed (last point repeats the first), outer rings before their holes."""
@@ -82,18 +95,20 @@ class Region:
         if dx == 0 and dy == 0:
             return self
         area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
-        return Region(area, tuple(trace.moved(dx, dy) for trace in self.traces))
+        return Region(area, lambda: tuple(trace.moved(dx, dy) for trace in self.traces))
 
     def mapped(self, by: Affine) -> Region:
         """Scaled, turned or slanted, rounded to the grid; curves follow, arcs as their cubics unless merely moved."""
         area = shapely.transform(self.geometry, lambda points: _mapped(points, by))
         if not area.is_valid:
             area = shapely.make_valid(area)
-        return Region(as_polygons(area), tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces))
+        return Region(
+            as_polygons(area), lambda: tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces)
+        )
 
     def filled(self) -> Region:
         """The same without its enclosed openings."""
-        return Region(MultiPolygon([Polygon(part.exterior) for part in self.geometry.geoms]), self.traces)
+        return Region(MultiPolygon([Polygon(part.exterior) for part in self.geometry.geoms]), lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:
@@ -133,49 +148,65 @@ def _straight(owner: str, ring: Floats) -> Trace:
     return Trace(ring, Drawn(owner, edges, np.arange(len(ring)), np.zeros(len(ring))))
 
 
+def all_rings(regions: Sequence[Region]) -> tuple[Floats, Ints, Ints]:
+    """The rings of many regions end to end, in one pass: points (n, 2), points of each ring, rings of each region."""
+    parts, of_part = shapely.get_parts([region.geometry for region in regions], return_index=True)
+    rings, of_ring = shapely.get_rings(parts, return_index=True)
+    counts = np.bincount(of_part[of_ring], minlength=len(regions))
+    return shapely.get_coordinates(rings), shapely.get_num_coordinates(rings), counts
+
+
 def union(regions: Iterable[Region]) -> Region:
     """Welded; gaps that are only hairlines are closed."""
     present = [region for region in regions if not region.is_empty]
     if len(present) <= 1:
         return present[0] if present else EMPTY
-    areas = [region.geometry for region in present]
-    # Of two, one overlay is a third of the time of a cascade.
-    area = shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
-    return _cleaned(MultiPolygon(without_hairlines(list(as_polygons(area).geoms))), present)
+    polygons: list[Polygon] = []
+    for near in clusters([region.geometry for region in present], HAIRLINE):
+        areas = [present[i].geometry for i in near]
+        # Of two, one overlay is a third of the time of a cascade.
+        area = areas[0] if len(areas) == 1 else shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
+        polygons += _cleaned(without_hairlines(list(as_polygons(area).geoms)))
+    return Region(MultiPolygon(polygons), lambda: _all_traces(present))
+
+
+def _all_traces(regions: Iterable[Region]) -> Traces:
+    return tuple({id(trace): trace for region in regions for trace in region.traces}.values())
 
 
 def difference(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return a
-    return _cleaned(shapely.difference(a.geometry, b.geometry), (a, b))
+    return _overlaid(shapely.difference(a.geometry, b.geometry), a, b)
 
 
 def intersection(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return EMPTY
-    return _cleaned(shapely.intersection(a.geometry, b.geometry), (a, b))
+    return _overlaid(shapely.intersection(a.geometry, b.geometry), a, b)
 
 
-def _cleaned(area: object, sources: Iterable[Region]) -> Region:
-    kept = [_without_sliver_holes(polygon) for polygon in _lasting(list(as_polygons(area).geoms))]
-    traces = {id(trace): trace for region in sources for trace in region.traces}
-    return Region(MultiPolygon(kept), tuple(traces.values()))
+def _overlaid(area: object, a: Region, b: Region) -> Region:
+    return Region(MultiPolygon(_cleaned(list(as_polygons(area).geoms))), lambda: _all_traces((a, b)))
 
 
-def _without_sliver_holes(polygon: Polygon) -> Polygon:
-    rings = list(polygon.interiors)
-    holes = _lasting([Polygon(ring) for ring in rings])
-    return polygon if len(holes) == len(rings) else Polygon(polygon.exterior, [hole.exterior for hole in holes])
+def _cleaned(polygons: list[Polygon]) -> list[Polygon]:
+    """Without polygons and openings of which nothing is left after shrinking by VANISHING."""
+    kept = np.array(polygons, object)[_lasts(polygons)]
+    for number in np.flatnonzero(shapely.get_num_interior_rings(kept)):
+        outer, *inner = shapely.get_rings(kept[number])
+        lasts = _lasts(list(shapely.polygons(inner)))
+        if not lasts.all():
+            kept[number] = Polygon(outer, [ring for ring, last in zip(inner, lasts, strict=True) if last])
+    return list(kept)
 
 
-def _lasting(polygons: list[Polygon]) -> list[Polygon]:
-    """Those of which something is left after shrinking by VANISHING; the area test is a cheap necessary condition."""
-    slight = shapely.area(polygons) <= VANISHING * shapely.length(polygons)
-    return [
-        polygon
-        for polygon, thin in zip(polygons, slight, strict=True)
-        if not thin or not polygon.buffer(-VANISHING).is_empty
-    ]
+def _lasts(polygons: list[Polygon]) -> NDArray[np.bool_]:
+    """Whether something is left of each after shrinking by VANISHING; the area test is a cheap necessary condition."""
+    lasts = shapely.area(polygons) > VANISHING * shapely.length(polygons)
+    for number in np.flatnonzero(~lasts):
+        lasts[number] = not polygons[number].buffer(-VANISHING).is_empty
+    return np.asarray(lasts)
 
 
 def rings_to_the_left(area: MultiPolygon) -> Iterator[tuple[Floats, bool, int]]:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, moved
-from jigger.core.geometry.leaf import placed_all
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.leaf import Leaf, placed_all
+from jigger.core.geometry.region import GRID_PLACES, Region, union
 from jigger.core.geometry.spine import Spine
 from jigger.core.lettering.shaping import MissingGlyph, Sort, sorts_of
 from jigger.core.lettering.spacing import Spaced, justified, spaced
@@ -79,10 +79,22 @@ class Shortfall:
 
 @dataclass(frozen=True)
 class SetLetter:
-    """One placed glyph: the letter it belongs to (a ligature belongs to its first letter) and its area."""
+    """One placed glyph: the letter it belongs to (a ligature belongs to its first letter) and its area, which is
+    `drawn` moved by `shift` mm; letters drawn with the same word are moved by the same.
+    """
 
     letter: str
-    region: Region
+    drawn: Region
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    @cached_property
+    def region(self) -> Region:
+        return self.drawn.moved(*self.shift)
+
+    @property
+    def bounds(self) -> Box | None:
+        box = self.drawn.bounds
+        return moved(box, *self.shift) if box else None
 
 
 @dataclass(frozen=True)
@@ -90,7 +102,8 @@ class SetText:
     """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
 
     `passing`: pairs of neighbours that no distance brings together, one being above the other. `shortfalls`: what
-    could not be done as asked. `tail` with its middle line, where it has one.
+    could not be done as asked. `tail` with its middle line, where it has one. `words`: the areas of the same
+    letters, those of a word welded.
     """
 
     letters: tuple[SetLetter, ...]
@@ -100,6 +113,7 @@ class SetText:
     shortfalls: tuple[Shortfall, ...] = ()
     tail: Region | None = None
     spine: Spine | None = None
+    words: tuple[Region, ...] = ()
 
 
 @lru_cache(maxsize=512)  # while a person types, the other lines stay as they are
@@ -185,17 +199,47 @@ def _at_point(line: SetLine, sort: Sort, x: float, y: float) -> Placed:
     return Placed(line.spec.letters[sort.letter], sort, place)
 
 
-def drawn(placed: list[Placed], tolerance: float) -> tuple[SetLetter, ...]:
-    """The areas of glyphs in place; those without ink or glyph are left out."""
-    inked = [
-        (leaf, one.letter, one.place)
-        for one in placed
-        if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty
-    ]
-    if not inked:
-        return ()
-    regions = placed_all(inked)
-    return tuple(SetLetter(letter, region) for (_, letter, _), region in zip(inked, regions, strict=True))
+def drawn(placed: list[Placed], tolerance: float) -> tuple[tuple[SetLetter, ...], tuple[Region, ...]]:
+    """The areas of glyphs in place, and of whole words; glyphs without ink are left out.
+
+    A word is drawn and welded where its first letter stands at the origin, and then moved: while a person types, the
+    other words are only moved.
+    """
+    letters: list[SetLetter] = []
+    words: list[Region] = []
+    for word in _words(placed):
+        inked = [
+            (leaf, one.letter, one.place)
+            for one in word
+            if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty
+        ]
+        if inked:
+            dx, dy = (round(float(value), GRID_PLACES) for value in inked[0][2].shift)
+            glyphs, welded = _word(tuple((leaf, letter, _from(place, dx, dy)) for leaf, letter, place in inked))
+            letters += [SetLetter(letter, glyph, (dx, dy)) for (_, letter, _), glyph in zip(inked, glyphs, strict=True)]
+            words.append(welded.moved(dx, dy))
+    return tuple(letters), tuple(words)
+
+
+def _words(placed: list[Placed]) -> list[list[Placed]]:
+    """Glyphs cut where a space is, or a line begins."""
+    words: list[list[Placed]] = [[]]
+    for one in placed:
+        if one.sort.space or (words[-1] and one.sort.x < words[-1][-1].sort.x):
+            words.append([])
+        words[-1].append(one)
+    return words
+
+
+def _from(place: Affine, x: float, y: float) -> Affine:
+    dx, dy = round(place.dx - x, GRID_PLACES), round(place.dy - y, GRID_PLACES)
+    return Affine(place.a, place.b, place.c, place.d, dx, dy)
+
+
+@lru_cache(maxsize=512)
+def _word(glyphs: tuple[tuple[Leaf, str, Affine], ...]) -> tuple[list[Region], Region]:
+    regions = placed_all(glyphs)
+    return regions, union(regions)
 
 
 def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, list[MissingGlyph]]:

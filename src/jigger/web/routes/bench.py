@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 
 from fastapi import APIRouter, Request, Response
+from fastapi.responses import PlainTextResponse
+from starlette.background import BackgroundTask
 
 from jigger.core.checks.report import check
 from jigger.core.materials.presets import MATERIALS
@@ -11,6 +13,7 @@ from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.edits import edited
 from jigger.web.forms import read_pixel
+from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import readout_view
 from jigger.web.recipe import recipe_view
@@ -23,8 +26,11 @@ router = APIRouter(prefix="/designs/{identity}")
 def bench(request: Request, identity: str) -> Response:
     """The whole page, as sharp as the design is when it fills the drawing."""
     opened = house(request).designs.open(identity)
-    pixel = fitted_pixel(house(request).workshop, opened.design)
-    return _bench(request, opened, "bench.html", {**request.query_params, "pixel": str(pixel)})
+    workshop = house(request).workshop
+    pixel = fitted_pixel(workshop, opened.design)
+    page = _bench(request, opened, "bench.html", {**request.query_params, "pixel": str(pixel)})
+    page.background = BackgroundTask(workshop.lay_out, opened.design, pixel)
+    return page
 
 
 @router.get("/recipe")
@@ -41,6 +47,14 @@ def readout(request: Request, identity: str) -> Response:
     view = readout_view(check(opened.design, built), built, unit(request))
     blade = blade_view(built, "nodes" in request.query_params)
     return render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
+
+
+@router.get("/ghost")
+def ghost_path(request: Request, identity: str) -> Response:
+    """The outline of a part that is taken in hand, as a path."""
+    opened, asked = house(request).designs.open(identity), request.query_params
+    built = house(request).workshop.display(opened.design, read_pixel(asked))
+    return PlainTextResponse(ghost(built, asked.get("part", "")))
 
 
 @router.post("/edit")
@@ -71,9 +85,12 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
     letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
     recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""))
     faces = line_faces(here.workshop, design, step) if recipe.verb == "face" else {}
+    fonts = here.letter_case.listed()
+    typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
-        request, template, opened=opened, design=design, recipe=recipe, letter=letter,
-        drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=here.letter_case.listed(),
+        request, template, opened=opened, typed=typed, design=design, recipe=recipe, letter=letter,
+        drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
+        font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),
         removed=here.letter_case.removed(), faces=faces,
         material_choices=[(material.id, material.name) for material in MATERIALS.values()],
     )  # fmt: skip

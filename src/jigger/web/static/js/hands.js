@@ -13,6 +13,12 @@ const Hands = (() => {
   const choose = (step, verb = "", letter = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb, letter}, swap: "none"});
   const partOf = (id) => document.querySelector(`.part[data-part="${CSS.escape(id)}"]`);
 
+  // The outline of a part is fetched when it is dragged; until it is there its corners move.
+  async function showGhost(part) {
+    const answer = await fetch(`${url}/ghost?part=${encodeURIComponent(part.dataset.part)}&pixel=${View.perPixel()}`);
+    if (answer.ok && part.matches(".held")) part.querySelector(":scope > .ghost").setAttribute("d", await answer.text());
+  }
+
   const moveLetter = (id, dx, dy) => edit({do: "nudge letter", letter: id, dx, dy});
 
   // What can be taken at the pointer; the mark of a finding does not hide what it is on.
@@ -46,6 +52,7 @@ const Hands = (() => {
     if (!held) return;
     const dx = event.clientX - held.start.clientX, dy = event.clientY - held.start.clientY;
     if (!held.moved && Math.hypot(dx, dy) < LEAST) return;
+    if (!held.moved && held.what?.matches(".part")) showGhost(held.what);
     held.moved = true;
     held.what?.setAttribute("hx-morph-skip", "");
     if (!held.what) View.pan(event.clientX - held.last.clientX, event.clientY - held.last.clientY);
