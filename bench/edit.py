@@ -14,11 +14,17 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from bench.figures import summary
-from jigger.core.design.model import Lettering
+from bench.lettering import LINES
+from jigger.core.design.document import check_whole
+from jigger.core.design.lettering import Line
+from jigger.core.design.model import Design, Layer, Lettering, Place, Surface
 from jigger.services.demo import load_demo
 from jigger.services.designs import Designs
 from jigger.services.house import open_house
 from jigger.services.settings import Settings
+
+SIXTY = ("pacifico", "alfa-slab-one", "eb-garamond")
+WARMED = 25.0  # seconds from the start of the application until it has warmed itself up
 
 # Runs in the page: notes when the input came, when the new drawing was painted and the readout stood.
 WATCH = """
@@ -44,6 +50,8 @@ def run() -> dict[str, dict[str, object]]:
         settings = Settings(data=Path(folder), port=free_port())
         designs = open_house(settings).designs
         load_demo(designs)
+        for font in SIXTY:
+            designs.add(sixty(font), "bench")
         environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}
         server = subprocess.Popen(
             [sys.executable, "-m", "jigger.cli", "serve"], env=environment, stdout=subprocess.DEVNULL
@@ -54,8 +62,17 @@ def run() -> dict[str, dict[str, object]]:
             server.kill()
 
 
+def sixty(font: str) -> Design:
+    """Sixty letters in three lines of one part."""
+    lines = [Line(id=f"line{i}", text=text, font=font, height=40.0) for i, text in enumerate(LINES)]
+    part = Lettering(id="part", lines=lines, place=Place(on="surface"))
+    layer = Layer(id="layer", material="outdoor-vinyl", parts=[part])
+    return check_whole(Design(name=f"Sixty letters, {font}", surface=Surface(width=900, height=400), layers=[layer]))
+
+
 def in_browser(address: str, designs: Designs) -> dict[str, dict[str, object]]:
     wait_for(address)
+    time.sleep(WARMED)
     path = os.environ.get("JIGGER_CHROMIUM") or shutil.which("chromium") or shutil.which("chromium-headless-shell")
     result: dict[str, dict[str, object]] = {}
     every: dict[str, list[float]] = {"drawing": [], "readout": []}
@@ -90,10 +107,10 @@ def in_browser(address: str, designs: Designs) -> dict[str, dict[str, object]]:
 def typing(page: Page, design) -> dict[str, list[float]]:
     words = next(part for part in design.parts() if isinstance(part, Lettering))
     page.locator(f"#step-{words.id} .choose").click()
-    field = page.locator(f"#text-{words.lines[0].id}")
+    field = page.locator(f"#text-{words.lines[-1].id}")
     field.press("End")
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
-    for key in [*"BAREDGO8", *["Backspace"] * 8, *"SR4"]:
+    for key in [*"BAREDGO8", *["Backspace"] * 8, *"SR4 and under", *["Backspace"] * 6, *"swans"]:
         field.press(key)
         read(page, taken)
     return taken

@@ -13,13 +13,13 @@ from jigger.core.errors import CommandRefused
 from jigger.core.lettering.course import Circle
 from jigger.core.lettering.forms import Form
 from jigger.core.lettering.frames import Frame
-from jigger.core.lettering.lettercase import FOLDER, LetterCase
+from jigger.core.lettering.lettercase import FOLDER, SHIPPED, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
 from jigger.core.lettering.tails import Tail
 from jigger.core.lettering.text import TextSpec, set_lines, set_text
 from jigger.services.case import Case
-from jigger.services.letters import Wanted, specimens
+from jigger.services.letters import Wanted, lay_out, specimens
 from jigger.services.tray import TrayWanted, tray
 from jigger.services.workshop import Workshop
 from jigger.store.database import open_database
@@ -59,14 +59,16 @@ def keystroke(font: str, between: Between) -> dict[str, float]:
 
 
 def case() -> dict[str, object]:
-    """New words in every font, and the same again."""
+    """New words in every font, and the same again; letters are drawn first, as the application does when it starts."""
     workshop = Workshop(cache=Cache())
     start = time.perf_counter()
-    specimens(workshop, Wanted("Withy Lock", 60.0))
+    for entry in SHIPPED.values():
+        lay_out(workshop, entry)
     first = round((time.perf_counter() - start) * 1000)
+    specimens(workshop, Wanted("Withy Lock", 60.0))
     words = iter(("Merrow", "Quiet Heron", "Plovers Rest", "Tally tags", "Lock cottage"))
     return {
-        "first_of_all_ms": first,
+        "letters_drawn_at_start_ms": first,
         "new_words": milliseconds(lambda: specimens(workshop, Wanted(next(words), 60.0)), 4),
         "same_words": milliseconds(lambda: specimens(workshop, Wanted("Withy Lock", 60.0))),
     }

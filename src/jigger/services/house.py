@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
-from jigger.core.design.specimens import thin_in
 from jigger.services.case import Case
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
@@ -46,8 +45,9 @@ def warm(house: House) -> None:
                 typed = SetText(part=part.id, line=line.id, text=line.text + "B").apply(design)
                 for pixel in (0.0, *COARSER):
                     house.workshop.display(typed, 4 * pixel)
-    for font in house.letter_case.listed():
-        thin_in(house.workshop.fonts.face(font))
+    for entry in house.letter_case.listed().values():
+        breath.wait(BREATH)
+        lay_out(house.workshop, entry)
 
 
 def workshop_at(settings: Settings) -> Workshop:

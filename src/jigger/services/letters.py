@@ -5,13 +5,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from jigger.core.design.fields import LARGEST
-from jigger.core.design.specimens import Specimen, specimen
+from jigger.core.design.specimens import Specimen, specimen, thin_in
 from jigger.core.errors import BadLength
 from jigger.core.lettering.lettercase import SHIPPED, FontEntry
-from jigger.services.workshop import Workshop
+from jigger.core.lettering.setting import set_line
+from jigger.core.lettering.spec import LineSpec
+from jigger.services.workshop import LIKELY, Workshop
 
 LONGEST = 60  # characters of a specimen; more would be too small to see
 FINENESS = 1 / 400  # of the cap height: the tolerance of a specimen's curves
+USUAL = 60.0  # mm; letters are drawn in font units, so any height will do
 SMALLEST = 1.0  # mm of a capital that is cut
 KINDS = ("script", "slab", "sans", "serif", "rounded", "stencil", "blackletter", "pictures", "your own")
 
@@ -36,6 +39,13 @@ def specimens(workshop: Workshop, wanted: Wanted, case: Mapping[str, FontEntry] 
         for entry in case.values()
         if _answers(entry, wanted)
     ]
+
+
+def lay_out(workshop: Workshop, entry: FontEntry) -> None:
+    """Draw a font's letters as specimens show them, so that words it has not shown yet come quickly."""
+    face = workshop.fonts.face(entry.id)
+    set_line(LineSpec(LIKELY, tuple(LIKELY), face, USUAL), USUAL * FINENESS)
+    thin_in(face)
 
 
 def _answers(entry: FontEntry, wanted: Wanted) -> bool:

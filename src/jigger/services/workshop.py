@@ -13,8 +13,8 @@ from jigger.core.errors import UnknownChoice
 from jigger.core.formats.hpgl import write_hpgl
 from jigger.core.formats.svg import write_svg
 from jigger.core.lettering.lettercase import Fonts, LetterCase
-from jigger.core.lettering.spec import Arrangement
-from jigger.core.lettering.text import set_lines
+from jigger.core.lettering.setting import set_line
+from jigger.core.lettering.spec import Between
 
 LIKELY = "etaoinshrdlucmfwypvbgkjqxzTAOINSHRDLECMFWYPVBGKJQXZU0123456789'&"  # letters, those typed most first
 
@@ -41,7 +41,7 @@ class Workshop:
             except UnknownChoice:
                 continue
             for tolerance in (display_tolerance(pixel), EXACT):
-                set_lines([replace(spec, letters=tuple(LIKELY))], Arrangement(), tolerance)
+                set_line(replace(spec, letters=tuple(LIKELY), between=Between()), tolerance)
 
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design))

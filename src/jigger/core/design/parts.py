@@ -101,7 +101,7 @@ def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: flo
         if not tracked:
             return region, text, 0, thin
         plain = [replace(spec, between=replace(spec.between, tracking=0.0)) for spec in specs]
-        together = union(set_text(_text_spec(part, plain, along, tol), tol).words)
+        together = union(set_text(_text_spec(part, plain, along, tol), tol).words())
         return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms)), thin
 
     region, text, parted, thin = cache.get(key, make)
@@ -146,7 +146,7 @@ def _welded(part: Lettering, text: SetText, tol: float, cache: Cache) -> Region:
     roles = {x.letter: x.role for line in part.lines for x in line.overrides if x.role != "as part"}
     tail = [text.tail] if text.tail else []
     if not roles:
-        return union([*text.words, *tail])
+        return union([*text.words(), *tail])
 
     def of(role: str) -> Region:
         return union(x.region for x in text.letters if roles.get(x.letter, "as part") == role)

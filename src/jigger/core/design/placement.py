@@ -77,8 +77,7 @@ def fitted_part(
 
 def _scaled(text: SetText, by: Affine, body: Box) -> SetText:
     letters = tuple(SetLetter(letter.letter, letter.region.mapped(by)) for letter in text.letters)
-    words = tuple(letter.region for letter in letters)
-    return replace(text, letters=letters, words=words, body=body, spine=text.spine.mapped(by) if text.spine else None)
+    return replace(text, letters=letters, body=body, spine=text.spine.mapped(by) if text.spine else None)
 
 
 def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:

@@ -65,7 +65,7 @@ def specimen(entry: FontEntry, text: str, height: float, fonts: Fonts, made: Cac
 
 def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: float) -> Specimen:
     words = set_words(face, text, height, tolerance)
-    region = union(words.words)
+    region = union(words.words())
     pieces = len([piece for piece in region.polygons() if piece.area > 0.02])
     thin = thin_in(face)
     missing = tuple(dict.fromkeys(m.character for m in words.missing if not m.character.isspace()))
@@ -92,7 +92,7 @@ def _strokes(face: Face) -> tuple[Floats, ...]:
     found = []
     for letter in filter(face.has, MEASURED):
         words = set_words(face, letter, 100.0, 0.02)
-        strips = stroke_widths(union(words.words), 100 * SPACING)
+        strips = stroke_widths(union(words.words()), 100 * SPACING)
         found += [strips * (face.cap_height / face.units_per_em / 100)] if len(strips) else []
     return tuple(found)
 

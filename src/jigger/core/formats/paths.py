@@ -6,9 +6,11 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 
-from jigger.core.geometry.curves import ARC, LINE, Curves, Floats
+from jigger.core.geometry.curves import ARC, LINE, Curves, Floats, Ints
 from jigger.core.geometry.region import Region, all_rings
 
+NEAR = 4000  # hundredths of a mm: most steps are shorter, and their words are known
+_NUMBERS = np.array([str(number) for number in range(-NEAR, NEAR + 1)], object)
 _shown: WeakKeyDictionary[Region, str] = WeakKeyDictionary()
 
 
@@ -70,7 +72,7 @@ def _steps(regions: list[Region]) -> list[str]:
     firsts, lasts = np.cumsum(sizes) - sizes, np.cumsum(sizes) - 1
     told = (steps != 0).any(axis=1)
     told[firsts] = told[lasts] = False  # where a ring begins is said by itself, and the closing stroke draws its end
-    numbers = list(map(str, steps[told].ravel().tolist()))
+    numbers = _words(steps[told].ravel())
     counts = 2 * np.add.reduceat(told, firsts)
     words, at = [], 0
     for (x, y), count in zip(points[firsts].tolist(), counts.tolist(), strict=True):
@@ -78,6 +80,13 @@ def _steps(regions: list[Region]) -> list[str]:
         at += count
     each = iter(words)
     return ["".join(islice(each, count)) for count in rings.tolist()]
+
+
+def _words(numbers: Ints) -> list[str]:
+    near = np.abs(numbers) <= NEAR
+    words = _NUMBERS[np.where(near, numbers, 0) + NEAR]
+    words[~near] = [str(number) for number in numbers[~near].tolist()]
+    return list(words)
 
 
 def _ring(ring: Floats, left: float, top: float, places: int) -> str:

@@ -2,8 +2,6 @@
 
 import numpy as np
 import shapely
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 from shapely import MultiPolygon, Polygon
 
 HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
@@ -12,14 +10,17 @@ LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which
 
 def clusters(areas: list[MultiPolygon], distance: float) -> list[list[int]]:
     """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster."""
-    a, b = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=distance)
-    count = len(areas)
-    links = coo_array((np.ones(len(a), bool), (a, b)), shape=(count, count))
-    _, names = connected_components(links, directed=False)
-    found: dict[int, list[int]] = {}
-    for number, name in enumerate(names.tolist()):
-        found.setdefault(name, []).append(number)
-    return list(found.values())
+    pairs = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=distance).T
+    of = list(range(len(areas)))
+    members = [[number] for number in of]
+    for a, b in pairs.tolist():
+        if of[a] != of[b]:
+            less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
+            for number in members[less]:
+                of[number] = more
+            members[more] += members[less]
+            members[less] = []
+    return [sorted(cluster) for cluster in members if cluster]
 
 
 def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:

@@ -26,9 +26,10 @@ Traces = tuple[Trace, ...]
 class Region:
     """An area in mm, y up; immutable. `geometry` is valid and holds only polygons."""
 
-    def __init__(self, geometry: MultiPolygon, traces: Traces | Callable[[], Traces] = ()):
+    def __init__(self, geometry: MultiPolygon, traces: Traces | Callable[[], Traces] = (), clean: bool = False):
         self.geometry = geometry
         self._traces = traces
+        self.clean = clean  # what an overlay leaves over is gone already
 
     @property
     def traces(self) -> Traces:
@@ -95,7 +96,7 @@ class Region:
         if dx == 0 and dy == 0:
             return self
         area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
-        return Region(area, lambda: tuple(trace.moved(dx, dy) for trace in self.traces))
+        return Region(area, lambda: tuple(trace.moved(dx, dy) for trace in self.traces), self.clean)
 
     def mapped(self, by: Affine) -> Region:
         """Scaled, turned or slanted, rounded to the grid; curves follow, arcs as their cubics unless merely moved."""
@@ -163,11 +164,14 @@ def union(regions: Iterable[Region]) -> Region:
         return present[0] if present else EMPTY
     polygons: list[Polygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
+        if len(near) == 1 and present[near[0]].clean:
+            polygons += present[near[0]].geometry.geoms
+            continue
         areas = [present[i].geometry for i in near]
         # Of two, one overlay is a third of the time of a cascade.
         area = areas[0] if len(areas) == 1 else shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
         polygons += _cleaned(without_hairlines(list(as_polygons(area).geoms)))
-    return Region(MultiPolygon(polygons), lambda: _all_traces(present))
+    return Region(MultiPolygon(polygons), lambda: _all_traces(present), clean=True)
 
 
 def _all_traces(regions: Iterable[Region]) -> Traces:

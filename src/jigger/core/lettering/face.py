@@ -207,7 +207,7 @@ class _Pen:
 
     def curve_to(self, points: Iterable[tuple[float, float]]) -> None:
         controls = [self._at, *points]
-        if any(point != self._at for point in controls[1:]):
+        if controls[-1] != self._at or any(point != self._at for point in controls[1:]):
             self._segments.append(controls)
         self._at = controls[-1]
 

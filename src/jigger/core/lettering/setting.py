@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from itertools import groupby
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, moved
@@ -19,7 +20,7 @@ TRIES = 8  # to find the size whose ink is as wide as asked
 RIGHT = 0.002  # mm: how near an ink measure is met; for the screen, half the tolerance will do
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)  # one that is set again is the same one, see set_line
 class SetLine:
     """One line by itself, mm, its pen beginning at 0: sorts, width by the pen, height of capitals, left and right
     end of its ink.
@@ -57,11 +58,18 @@ class Placed:
 
 @dataclass(frozen=True)
 class Laid:
-    """Glyphs in place with the box of their body, and what fell short."""
+    """Glyphs in place with the box of their body, and what fell short; or straight lines, each where its pen begins."""
 
-    placed: list[Placed]
+    glyphs: list[Placed]
     body: Box
     shortfalls: tuple[Shortfall, ...] = ()
+    straight: tuple[tuple[SetLine, float, float], ...] = ()
+
+    @cached_property
+    def placed(self) -> list[Placed]:
+        return self.glyphs or [
+            _at_point(line, sort, sort.x + x, y) for line, x, y in self.straight for sort in line.sorts
+        ]
 
 
 @dataclass(frozen=True)
@@ -102,8 +110,7 @@ class SetText:
     """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
 
     `passing`: pairs of neighbours that no distance brings together, one being above the other. `shortfalls`: what
-    could not be done as asked. `tail` with its middle line, where it has one. `words`: the areas of the same
-    letters, those of a word welded.
+    could not be done as asked. `tail` with its middle line, where it has one.
     """
 
     letters: tuple[SetLetter, ...]
@@ -113,7 +120,11 @@ class SetText:
     shortfalls: tuple[Shortfall, ...] = ()
     tail: Region | None = None
     spine: Spine | None = None
-    words: tuple[Region, ...] = ()
+
+    def words(self) -> list[Region]:
+        """The areas of the letters, those of a word welded; a word that was there before is only moved."""
+        together = groupby(self.letters, lambda letter: letter.shift)
+        return [_welded(tuple(letter.drawn for letter in word)).moved(*shift) for shift, word in together]
 
 
 @lru_cache(maxsize=512)  # while a person types, the other lines stay as they are
@@ -172,7 +183,7 @@ def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) ->
         measure = arrangement.measure or overfull
         lines = [widened(line, measure - line.ink_width) for line in lines]
         widest = measure
-    placed: list[Placed] = []
+    placed = []
     baseline = 0.0
     for number, line in enumerate(lines):
         if number:
@@ -180,9 +191,9 @@ def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) ->
         left = {"left": 0.0, "centre": (widest - line.width) / 2, "right": widest - line.width}.get(
             arrangement.align, -line.ink[0]
         )
-        placed += [_at_point(line, sort, sort.x + left, baseline) for sort in line.sorts]
+        placed.append((line, left, baseline))
     short = (Shortfall("overfull", overfull, measure),) if overfull > measure + RIGHT else ()
-    return Laid(placed, (0.0, baseline, widest, lines[0].capitals if lines else 0.0), short)
+    return Laid([], (0.0, baseline, widest, lines[0].capitals if lines else 0.0), short, tuple(placed))
 
 
 def at_pen(line: SetLine, sort: Sort, pen: Affine) -> Placed:
@@ -199,14 +210,27 @@ def _at_point(line: SetLine, sort: Sort, x: float, y: float) -> Placed:
     return Placed(line.spec.letters[sort.letter], sort, place)
 
 
-def drawn(placed: list[Placed], tolerance: float) -> tuple[tuple[SetLetter, ...], tuple[Region, ...]]:
-    """The areas of glyphs in place, and of whole words; glyphs without ink are left out.
+def drawn(laid: Laid, tolerance: float) -> tuple[SetLetter, ...]:
+    """The areas of glyphs in place; glyphs without ink are left out.
 
-    A word is drawn and welded where its first letter stands at the origin, and then moved: while a person types, the
-    other words are only moved.
+    A word is drawn where its first letter stands at the origin, and then moved: while a person types, the other words,
+    and other lines, are only moved.
     """
     letters: list[SetLetter] = []
-    words: list[Region] = []
+    lines = [(_line_drawn(line, tolerance), x, y) for line, x, y in laid.straight]
+    for some, x, y in lines or [(_drawn(laid.glyphs, tolerance), 0.0, 0.0)]:
+        dx, dy = round(x, GRID_PLACES), round(y, GRID_PLACES)
+        letters += [SetLetter(one.letter, one.drawn, (one.shift[0] + dx, one.shift[1] + dy)) for one in some]
+    return tuple(letters)
+
+
+@lru_cache(maxsize=256)
+def _line_drawn(line: SetLine, tolerance: float) -> list[SetLetter]:
+    return _drawn([_at_point(line, sort, sort.x, 0.0) for sort in line.sorts], tolerance)
+
+
+def _drawn(placed: list[Placed], tolerance: float) -> list[SetLetter]:
+    letters: list[SetLetter] = []
     for word in _words(placed):
         inked = [
             (leaf, one.letter, one.place)
@@ -215,14 +239,13 @@ def drawn(placed: list[Placed], tolerance: float) -> tuple[tuple[SetLetter, ...]
         ]
         if inked:
             dx, dy = (round(float(value), GRID_PLACES) for value in inked[0][2].shift)
-            glyphs, welded = _word(tuple((leaf, letter, _from(place, dx, dy)) for leaf, letter, place in inked))
-            letters += [SetLetter(letter, glyph, (dx, dy)) for (_, letter, _), glyph in zip(inked, glyphs, strict=True)]
-            words.append(welded.moved(dx, dy))
-    return tuple(letters), tuple(words)
+            areas = _glyphs(tuple((leaf, letter, _from(place, dx, dy)) for leaf, letter, place in inked))
+            letters += [SetLetter(letter, area, (dx, dy)) for (_, letter, _), area in zip(inked, areas, strict=True)]
+    return letters
 
 
 def _words(placed: list[Placed]) -> list[list[Placed]]:
-    """Glyphs cut where a space is, or a line begins."""
+    """Glyphs cut where a space is, or another line begins."""
     words: list[list[Placed]] = [[]]
     for one in placed:
         if one.sort.space or (words[-1] and one.sort.x < words[-1][-1].sort.x):
@@ -237,9 +260,13 @@ def _from(place: Affine, x: float, y: float) -> Affine:
 
 
 @lru_cache(maxsize=512)
-def _word(glyphs: tuple[tuple[Leaf, str, Affine], ...]) -> tuple[list[Region], Region]:
-    regions = placed_all(glyphs)
-    return regions, union(regions)
+def _glyphs(glyphs: tuple[tuple[Leaf, str, Affine], ...]) -> list[Region]:
+    return placed_all(glyphs)
+
+
+@lru_cache(maxsize=512)
+def _welded(areas: tuple[Region, ...]) -> Region:
+    return union(areas)
 
 
 def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, list[MissingGlyph]]:

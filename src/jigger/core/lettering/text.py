@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from jigger.core.geometry.boxes import around
-from jigger.core.geometry.region import Region, union
+from jigger.core.geometry.region import union
 from jigger.core.lettering.course import Along, Circle, along_curve, round_circle
 from jigger.core.lettering.forms import Form, bent
 from jigger.core.lettering.frames import Frame, framed
@@ -33,7 +33,7 @@ def set_text(spec: TextSpec, tolerance: float) -> SetText:
     """A text's letters; `tolerance`: largest distance of a flattened outline from its curve, mm."""
     lines = [set_line(line, tolerance) for line in spec.lines]
     laid = _laid(lines, spec, tolerance)
-    letters, words, short = _letters(laid, spec, tolerance)
+    letters, short = _letters(laid, spec, tolerance)
     grown = _tail(letters, lines, laid, spec, tolerance)
     return SetText(
         letters,
@@ -43,7 +43,6 @@ def set_text(spec: TextSpec, tolerance: float) -> SetText:
         laid.shortfalls + short,
         grown.region if grown else None,
         grown.spine if grown else None,
-        words,
     )
 
 
@@ -60,13 +59,11 @@ def _laid(lines: list[SetLine], spec: TextSpec, tolerance: float) -> Laid:
     return stacked(lines, spec.arrangement, tolerance)
 
 
-def _letters(
-    laid: Laid, spec: TextSpec, tolerance: float
-) -> tuple[tuple[SetLetter, ...], tuple[Region, ...], tuple[Shortfall, ...]]:
-    plain, words = drawn(laid.placed, tolerance)
+def _letters(laid: Laid, spec: TextSpec, tolerance: float) -> tuple[tuple[SetLetter, ...], tuple[Shortfall, ...]]:
+    plain = drawn(laid, tolerance)
     box = around(letter.bounds for letter in plain)
     if spec.course is not None or box is None or (spec.frame is None and spec.form.straight):
-        return plain, words, ()
+        return plain, ()
     short: tuple[Shortfall, ...] = ()
     if spec.frame is not None:
         letters = framed(laid.placed, plain, spec.frame, tolerance)
@@ -75,7 +72,7 @@ def _letters(
         letters, bend = bent(laid.placed, box, spec.form, tolerance)
         if abs(spec.form.bend) - abs(bend) > BENT_LESS:
             short = (Shortfall("bent-less", spec.form.bend, bend),)
-    return letters, tuple(letter.region for letter in letters), short
+    return letters, short
 
 
 def _tail(
