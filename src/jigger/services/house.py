@@ -9,6 +9,7 @@ from jigger.core.design.model import Lettering
 from jigger.services.case import Case
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
+from jigger.services.letters import lay_out
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 from jigger.store.database import DATABASE, open_database

@@ -298,6 +298,43 @@ def test_words_run_in_a_tail_from_left_to_right() -> None:
     assert middles == sorted(middles)
 
 
+@settings(max_examples=12, deadline=None)
+@given(
+    st.sampled_from(["jost", "anton", "lobster", "pirata-one"]), st.text("ABHegmoRsTV", min_size=2, max_size=6),
+    st.sampled_from(["out", "in"]), st.sampled_from(["fanned", "upright"]), st.floats(25, 80), st.floats(0.5, 4),
+)  # fmt: skip
+def test_even_gaps_on_a_circle_are_even_where_the_letters_stand(
+    font: str, words: str, heads: str, stand: str, radius: float, gap: float
+) -> None:
+    between = Between(spacing="even", gap=gap)
+    course = Circle(radius, "under", heads, stand=stand)  # type: ignore[arg-type]
+    found = list(letters(text(line(words, font, 10.0, between=between), course=course)).values())
+    for one, other in pairwise(found):
+        assert one.geometry.distance(other.geometry) == pytest.approx(gap, abs=0.02)
+
+
+def test_even_gaps_along_a_curve_and_letters_that_touch_on_a_circle() -> None:
+    spine = Spine.through(np.array([(0, 0), (40, 30), (80, -10), (120, 0)], float))
+    even = line("WAVERLY", "jost", 10.0, between=Between(spacing="even", gap=1.5))
+    for one, other in pairwise(letters(text(even, course=Along(spine))).values()):
+        assert one.geometry.distance(other.geometry) == pytest.approx(1.5, abs=0.02)
+    touching = line("HOME", "jost", 10.0, between=Between(spacing="touching", gap=0.4))
+    welded = whole(text(touching, course=Circle(30.0)))
+    assert len(welded.polygons()) == 1
+    assert len(whole(text(line("HOME", "jost", 10.0), course=Circle(30.0))).polygons()) == 4
+
+
+@pytest.mark.parametrize("words", ["HOME", "HALVE IT"])
+def test_even_gaps_are_opened_or_closed_to_fill_a_spread(words: str) -> None:
+    between = Between(spacing="even", gap=1.0)
+    found = text(line(words, "jost", 10.0, between=between), course=Circle(50.0, spread=150.0))
+    x, y = vertices(whole(found)).T
+    angles = np.degrees(np.arctan2(x, y))
+    assert np.ptp(angles) == pytest.approx(150, abs=0.1) and angles.max() == pytest.approx(75, abs=0.1)
+    gaps = [a.geometry.distance(b.geometry) for a, b in pairwise(letters(found).values())]
+    assert np.ptp(gaps[:3]) < 0.02 and gaps[0] > 4
+
+
 # What stands between letters
 
 

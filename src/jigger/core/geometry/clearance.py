@@ -1,17 +1,20 @@
 """How far apart two areas must stand, side by side, for a wanted smallest distance."""
 
 import math
+from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
 import shapely
 from shapely import MultiPolygon
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats, circle_steps, within
 from jigger.core.geometry.region import Region, as_polygons, intersection
 
 NOTHING = 1e-4  # mm, the grid of all coordinates
 ROUNDS = 8
+WALKS = 60
 
 
 @lru_cache(maxsize=4096)  # pairs of letters come again with every keystroke
@@ -40,6 +43,56 @@ def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> flo
             break
         step += short
     return step
+
+
+def step_along(
+    left: Region,
+    right: Region,
+    stand: Callable[[float], Affine],
+    begin: float,
+    gap: float,
+    tolerance: float,
+    guess: float,
+) -> float | None:
+    """How much further along a course than `left`, which stands at `begin`, `right` stands at `gap` mm from it.
+
+    `stand(s)` puts a shape s mm along. A negative gap lets them overlap by that much along the course. None where they
+    pass each other at any distance. Right to a tenth of `tolerance`.
+    """
+    here = _standing(left, stand(begin))
+    wanted = max(gap, 0.0)
+
+    def short(step: float) -> float:
+        """By how much they stand nearer than wanted."""
+        return wanted - float(here.distance(_standing(right, stand(begin + step))))
+
+    near = wanted + NOTHING if wanted <= NOTHING else 0.0  # shapes that overlap do not say by how much
+    reach = max(guess, tolerance)
+    low, high = 0.0, reach
+    if short(low) + near <= 0:
+        return None
+    for _ in range(ROUNDS):
+        if short(high) < 0:
+            break
+        low, high = high, high + reach
+    step = high
+    for _ in range(WALKS):
+        lacks = short(step)
+        if abs(lacks) <= tolerance / 10 and (wanted or lacks < 0):
+            break
+        low, high = (step, high) if lacks >= 0 else (low, step)
+        step += lacks  # they part about as fast as they move
+        if not low < step < high or not lacks:
+            step = (low + high) / 2
+        if high - low < tolerance / 100:
+            step = high
+            break
+    return step + min(gap, 0.0)
+
+
+def _standing(area: Region, place: Affine) -> MultiPolygon:
+    shift, linear = place.shift, place.linear
+    return shapely.transform(area.geometry, lambda points: points @ linear + shift)
 
 
 @lru_cache(maxsize=4096)  # neighbours are looked at again with every figure that is read out

@@ -88,6 +88,10 @@ class Region:
             for hole in polygon.interiors:
                 yield shapely.get_coordinates(hole)
 
+    def vertices(self) -> Floats:
+        """All corners of its boundary (n, 2), mm."""
+        return shapely.get_coordinates(self.geometry)
+
     def hole_rings(self) -> list[Floats]:
         """The closed rings of the enclosed openings."""
         return [shapely.get_coordinates(hole) for part in self.geometry.geoms for hole in part.interiors]

@@ -53,9 +53,9 @@ def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float)
 
 def _laid(lines: list[SetLine], spec: TextSpec, tolerance: float) -> Laid:
     if isinstance(spec.course, Circle):
-        return round_circle(lines, spec.arrangement, spec.course)
+        return round_circle(lines, spec.arrangement, spec.course, tolerance)
     if isinstance(spec.course, Along):
-        return along_curve(lines, spec.arrangement, spec.course)
+        return along_curve(lines, spec.arrangement, spec.course, tolerance)
     return stacked(lines, spec.arrangement, tolerance)
 
 
