@@ -114,7 +114,7 @@ def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
     page.get_by_role("button", name="Fall-out").click()
     expect(page.locator(".hatch")).to_be_visible()
     page.keyboard.press("n")
-    expect(page.locator("#notice")).to_contain_text("the counter of “O” would fall out")
+    expect(page.locator(".finding.here")).to_contain_text("the counter of “O” would fall out")
     page.keyboard.press("Control+z")
     bench.shows(5)
     expect(bench.gauge("loose")).to_have_text("0")

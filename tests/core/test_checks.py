@@ -95,6 +95,11 @@ FIRING = {
     ),
     "nearly-touch": ("warn", spaced("HIH", "even", 0.1), spaced("HIH", "even", 2.0)),
     "barely-joined": ("warn", spaced("OO", "touching", 0.001), spaced("OO", "touching", 1.0)),
+    "lie-on-each-other": (
+        "warn",
+        adjust(typed(PLAIN, "HIH"), "line", font="alfa-slab-one", tracking=-140.0),
+        spaced("HIH", "touching", 1.0),
+    ),
     "too-near": ("warn", kept_apart(500.0), kept_apart(1.0)),
     "no-tail": ("stop", in_a_tail(False), in_a_tail(True)),
     "unknown-font": ("stop", None, PLAIN),

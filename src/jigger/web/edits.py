@@ -2,10 +2,10 @@
 
 from collections.abc import Callable, Mapping
 
-from jigger.services import type_edits
+from jigger.services import mending, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
-from jigger.web.forms import read_bridge, read_command, read_point, read_seen
+from jigger.web.forms import read_bridge, read_command, read_point, read_repair, read_seen
 
 Form = Mapping[str, str]
 
@@ -38,11 +38,16 @@ def _typed(service: Callable[..., Opened], target: str) -> Callable[[House, str,
     return edit
 
 
+def _mend(house: House, identity: str, form: Form) -> Opened:
+    return mending.mend(house.designs, identity, *read_repair(form), read_seen(form))
+
+
 EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move bridge": _move_bridge,
     "remove part": _remove_part,
     "place on": _place_on,
     "move grip": _move_grip,
+    "mend finding": _mend,
     "fit by": _fit_by,
     "size by": _typed(type_edits.size_by, "line"),
     "space by": _typed(type_edits.space_by, "line"),

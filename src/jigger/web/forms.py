@@ -57,6 +57,12 @@ def read_bridge(form: Mapping[str, str]) -> tuple[str, str, int, int]:
     return form.get("layer", ""), form.get("letter", ""), counter, number
 
 
+def read_repair(form: Mapping[str, str]) -> tuple[str, int, int]:
+    """A finding's code and its place among all, and the number of its repair. Raises CommandRefused."""
+    finding, number = (int(_number(form.get(name, ""), int)) for name in ("finding", "repair"))
+    return form.get("code", ""), finding, number
+
+
 def read_point(form: Mapping[str, str]) -> tuple[float, float]:
     return float(_number(form.get("x", ""), float)), float(_number(form.get("y", ""), float))
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.design.built import Built
 from jigger.core.geometry.outline import TOLERANCE
+from jigger.services.mending import Offered
 
 
 @dataclass(frozen=True)
@@ -28,6 +29,8 @@ class Mark:
     x: float
     y: float
     finding: Finding
+    repairs: list[str]
+    figures: str
 
 
 @dataclass(frozen=True)
@@ -40,15 +43,27 @@ class ReadoutView:
     marks: list[Mark]
 
 
-def readout_view(report: Report, built: Built, unit: str) -> ReadoutView:
-    findings = report.all_findings
+def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] | None = None) -> ReadoutView:
+    """`offers`: the findings with their repairs, where they can be made."""
+    found = offers or [Offered(finding, []) for finding in report.all_findings]
+    findings = [one.finding for one in found]
     stops = [f for f in findings if f.severity == "stop"]
-    marks = [Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f) for i, f in enumerate(findings)]
+    marks = [
+        Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f, [mend.words for mend in found[i].mends], _figures(f))
+        for i, f in enumerate(findings)
+    ]
     serious = [f for f in findings if f.severity != "note"]  # a note says something and asks for nothing
     severity = serious[0].severity if serious else "ok"
     return ReadoutView(
         len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks
     )
+
+
+def _figures(finding: Finding) -> str:
+    """What was measured beside its limit, where there are both."""
+    if finding.measured is None or not finding.limit:
+        return ""
+    return f"{finding.measured:.4g} / {finding.limit:.4g}"
 
 
 def _verdict(stops: list[Finding], findings: list[Finding]) -> str:

@@ -8,7 +8,11 @@ Severity = Literal["stop", "warn", "note"]
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing a check has to say: `at` in document mm, y up; `measured` against `limit` in `unit`."""
+    """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
+
+    `part`: the part it belongs to, `parts` where it is of several. `pairs`: neighbouring letters it is about, each the
+    one before with the mm of room after it that would part the two, and that would join them.
+    """
 
     code: str
     severity: Severity
@@ -17,6 +21,8 @@ class Finding:
     measured: float | None = None
     limit: float | None = None
     part: str | None = None
+    parts: tuple[str, ...] = ()
+    pairs: tuple[tuple[str, float, float], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,14 @@
 """What checks say of lettering: missing letters, joins, neighbours, strokes, and what could not be set as asked."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from itertools import pairwise
 
 from jigger.core.checks.findings import Finding, Severity
 from jigger.core.design.built import BuiltPart
 from jigger.core.design.model import Design, Layer, Lettering, Shape
-from jigger.core.geometry.clearance import distance, lap
+from jigger.core.geometry.clearance import distance, lap, step_apart
+from jigger.core.geometry.region import Region
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
 from jigger.core.materials.presets import Material
@@ -14,6 +16,19 @@ from jigger.core.materials.presets import Material
 NEAR = 0.3  # mm: letters nearer than this, and not joined, tear or burn together
 FEW = 4  # pairs named in one message
 PLACES = 0.008  # of a letter's height between the places where strokes are measured
+
+
+@dataclass(frozen=True)
+class _Pair:
+    """Two neighbours: their distance or lap, mm, where, in words, the id of the first, and their areas."""
+
+    measured: float
+    place: tuple[float, float]
+    words: str
+    letter: str
+    left: Region
+    right: Region
+
 
 SHORT: dict[str, tuple[Severity, str]] = {
     "overfull": ("warn", "a line of “{part}” is {measured:.1f} mm wide and goes beyond its {limit:.1f} mm"),
@@ -74,8 +89,9 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
         return
     letters = design.letters()
     limit = min(NEAR, stuff.least_strip)
-    near: list[tuple[float, tuple[float, float], str]] = []
-    hanging: list[tuple[float, tuple[float, float], str]] = []
+    near: list[_Pair] = []
+    hanging: list[_Pair] = []
+    lying: list[_Pair] = []
     dx, dy = result.origin
     for a, b in pairwise(result.letters):
         if a.letter == b.letter:
@@ -87,23 +103,39 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
         place = x + shift[0] + dx, y + shift[1] + dy
         pair = f"“{letters.get(a.letter, '?')}{letters.get(b.letter, '?')}”"
         if 0 < gap < limit:
-            near.append((gap, place, pair))
-        elif gap == 0:
-            wide = lap(left, right)
-            if wide < stuff.least_strip:
-                hanging.append((wide, place, pair))
+            near.append(_Pair(gap, place, pair, a.letter, left, right))
+        elif gap == 0 and (a.letter, b.letter) in result.lying:
+            lying.append(_Pair(lap(left, right), place, pair, a.letter, left, right))
+        elif gap == 0 and (wide := lap(left, right)) < stuff.least_strip:
+            hanging.append(_Pair(wide, place, pair, a.letter, left, right))
     if near:
-        gap, place, _ = min(near)
-        message = f"{_pairs(near)} in “{part.title}” nearly touch: {gap:.2f} mm. Space them or let them touch"
-        yield Finding("nearly-touch", "warn", place, message, gap, limit, part.id)
+        yield _of_pairs(
+            "nearly-touch", "nearly touch: {:.2f} mm. Space them or let them touch", near, limit, part, stuff
+        )
     if hanging:
-        wide, place, _ = min(hanging)
-        message = f"{_pairs(hanging)} in “{part.title}” hang together by only {wide:.2f} mm"
-        yield Finding("barely-joined", "warn", place, message, wide, stuff.least_strip, part.id)
+        yield _of_pairs("barely-joined", "hang together by only {:.2f} mm", hanging, stuff.least_strip, part, stuff)
+    if lying:
+        yield _of_pairs(
+            "lie-on-each-other", "lie on each other; by itself the font keeps them apart", lying, limit, part, stuff
+        )
 
 
-def _pairs(found: list[tuple[float, tuple[float, float], str]]) -> str:
-    names = list(dict.fromkeys(pair for _, _, pair in found))
+def _of_pairs(code: str, words: str, found: list[_Pair], limit: float, part: Lettering, stuff: Material) -> Finding:
+    worst = min(found, key=lambda pair: pair.measured)
+    room = tuple((pair.letter, *_room(pair, min(NEAR, stuff.least_strip), stuff.least_strip)) for pair in found)
+    said = f"{_pairs(found)} in “{part.title}” {words.format(worst.measured)}"
+    return Finding(code, "warn", worst.place, said, worst.measured, limit, part.id, pairs=room)
+
+
+def _room(pair: _Pair, apart: float, strip: float) -> tuple[float, float]:
+    """How far the second letter of a pair moves, mm along the line, to stand apart, and to be joined by a strip."""
+    opened = step_apart(pair.left, pair.right, apart * 1.02, NEAR / 100)
+    touching = step_apart(pair.left, pair.right, 0.0, NEAR / 100)
+    return opened or 0.0, (touching or 0.0) - strip
+
+
+def _pairs(found: list[_Pair]) -> str:
+    names = list(dict.fromkeys(pair.words for pair in found))
     more = f" and {len(names) - FEW} more" if len(names) > FEW else ""
     return ", ".join(names[:FEW]) + more
 

@@ -88,7 +88,7 @@ def _sets(design: Design, whole: Built) -> Iterator[Finding]:
             near, at = distance(whole.parts[a].region, whole.parts[b].region)
             if near < one.gap - 1e-3:
                 message = f"“{titles[a]}” and “{titles[b]}” come within {near:.2f} mm, not {one.gap:g} mm"
-                yield Finding("too-near", "warn", at, message, near, one.gap, b)
+                yield Finding("too-near", "warn", at, message, near, one.gap, b, (a, b))
 
 
 def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:

@@ -63,7 +63,8 @@ def _part(part: Lettering | Shape, ground: Ground, fonts: Fonts, cache: Cache, t
     built = BuiltPart(
         part.id, local.region.moved(dx, dy), moved(local.body, dx, dy),
         text.missing if text else (), local.problems, local.parted, local.apart, text.shortfalls if text else (),
-        text.spine.moved(dx, dy) if text and text.spine else None, (dx, dy), text.letters if text else (), local.thin,
+        text.spine.moved(dx, dy) if text and text.spine else None, (dx, dy), text.letters if text else (),
+        local.thin, local.lying,
     )  # fmt: skip
     return built, (local.key, dx, dy)
 

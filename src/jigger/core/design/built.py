@@ -29,7 +29,8 @@ class BuiltPart:
     letters next to each other that were to touch and pass at any distance. `shortfalls`: what of its text could not
     be done as asked. `spine`: the middle line of its tail. `origin`: where its own (0, 0) lies.
     `letters`: the glyphs of its text as they were before the part was placed. `thin`: mm, the thin strokes of its
-    fonts at their sizes; known of exact builds only.
+    fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
+    spaced or moved.
     """
 
     id: str
@@ -44,6 +45,7 @@ class BuiltPart:
     origin: tuple[float, float] = (0.0, 0.0)
     letters: tuple[SetLetter, ...] = ()
     thin: float | None = None
+    lying: tuple[tuple[str, str], ...] = ()
 
     def letter_boxes(self) -> dict[str, Box]:
         """The ink box of every letter that has ink, mm."""

@@ -6,10 +6,11 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
-from jigger.core.design.edits import Edit, Scalar
-from jigger.core.design.find import find_layer, find_lettering, find_line, find_part, find_target, title_of
+from jigger.core.design.adjust import Adjust
+from jigger.core.design.edits import Edit
+from jigger.core.design.find import find_layer, find_lettering, find_line, find_part
 from jigger.core.design.letter_edits import (
     AddPoint,
     ChangeLetter,
@@ -22,6 +23,7 @@ from jigger.core.design.letter_edits import (
     SetAxis,
     SetFeature,
 )
+from jigger.core.design.mends import Mend
 from jigger.core.design.model import (
     BridgeEdit,
     Design,
@@ -36,31 +38,7 @@ from jigger.core.design.model import (
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import AddSet, RemoveSet, without
 from jigger.core.errors import CommandRefused
-from jigger.core.lettering.lettercase import font_id
 from jigger.core.lettering.letters import match_letters, split_letters
-
-# What no field is set to as such: there are commands of its own for it.
-FIXED = (
-    "id",
-    "letters",
-    "lines",
-    "parts",
-    "layers",
-    "jigger",
-    "serial",
-    "overrides",
-    "features",
-    "axes",
-    "sets",
-    "points",
-)
-
-FIELD_WORDS = {
-    "place.x": "position", "place.y": "position", "place.on": "placing", "place.by": "placing", "join.kind": "join",
-    "join.gap": "gap", "line_spacing": "line spacing", "margin_x": "margin", "margin_y": "margin",
-    "bridges.width": "bridge width", "bridges.direction": "bridge direction", "bridges.ends": "bridge ends",
-    "bridges.on": "bridges", "sheet.margin": "sheet margin", "build": "keep or open",
-}  # fmt: skip
 
 
 class SetText(Edit):
@@ -87,38 +65,6 @@ class SetText(Edit):
     @property
     def burst(self) -> str:
         return f"text {self.line}"
-
-
-class Adjust(Edit):
-    """Set fields of the design, its surface, a layer, a part or a line; dots reach into a field's own."""
-
-    do: Literal["adjust"] = "adjust"
-    target: str
-    values: dict[str, Scalar]
-
-    def _change(self, design: Design) -> None:
-        for name, value in self.values.items():
-            holder, field = self._field(design, name)
-            value = font_id(str(value)) if field == "font" else value
-            setattr(holder, field, value)
-
-    def label(self, design: Design) -> str:
-        names = dict.fromkeys(FIELD_WORDS.get(name, name.split(".")[-1].replace("_", " ")) for name in self.values)
-        return f"{' and '.join(names)} of “{title_of(design, self.target)}”"
-
-    def watched(self, design: Design) -> Any:
-        return [getattr(*self._field(design, name)) for name in self.values]
-
-    def _field(self, design: Design, name: str) -> tuple[BaseModel, str]:
-        holder: Any = find_target(design, self.target)
-        *path, field = name.split(".")
-        for step in path:
-            holder = getattr(holder, step, None)
-        if field in FIXED or (field == "kind" and not path):
-            raise CommandRefused(title_of(design, self.target), f"“{name}” cannot be set")
-        if not isinstance(holder, BaseModel) or field not in type(holder).model_fields:
-            raise CommandRefused(title_of(design, self.target), f"it has no “{name}”")
-        return holder, field
 
 
 class Nudge(Edit):
@@ -348,7 +294,7 @@ class RestoreBridges(Edit):
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
     | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
-    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet,
+    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -1,6 +1,7 @@
 """Parts by themselves: the area, body and problems of each before it is placed, cached by its resolved inputs."""
 
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from jigger.core.design.model import Lettering, Shape
 from jigger.core.design.specimens import thin_in
 from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.boxes import Box
+from jigger.core.geometry.clearance import distance
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.geometry.spine import Spine
@@ -44,6 +46,7 @@ class Local:
     parted: int = 0
     apart: tuple[tuple[str, str], ...] = ()
     thin: float | None = None
+    lying: tuple[tuple[str, str], ...] = ()
 
 
 Near = dict[str, BuiltPart]  # the parts that are built already
@@ -91,23 +94,43 @@ def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: flo
     spine = along.curves.controls.tobytes() if along else b""
     key = ("lettering", ENGINE, tol, lines, tuple(spec.face.hash for spec in specs), recipe, spine)
 
-    def make() -> tuple[Region, SetText, int, float | None]:
+    def make() -> Local:
         text = set_text(_text_spec(part, specs, along, tol), tol)
         region = _welded(part, text, tol, cache)
-        tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
+        touching = {identity for line in part.lines if line.spacing == "touching" for identity in line.ids}
+        apart = tuple(pair for pair in text.passing if pair[0] in touching)
+        local = Local(key, region, text.body, text, (), 0, apart)
         if tol > EXACT:
-            return region, text, 0, None
-        thin = _thin(specs, tol)
-        if not tracked:
-            return region, text, 0, thin
-        plain = [replace(spec, between=replace(spec.between, tracking=0.0)) for spec in specs]
-        together = union(set_text(_text_spec(part, plain, along, tol), tol).words())
-        return region, text, max(0, len(region.geometry.geoms) - len(together.geometry.geoms)), thin
+            return local
+        local = replace(local, thin=_thin(specs, tol))
+        plain = [_plain(spec) for spec in specs]
+        if plain == specs:
+            return local
+        unspaced = set_text(_text_spec(part, plain, along, tol), tol)
+        more = len(region.geometry.geoms) - len(union(unspaced.words()).geometry.geoms)
+        tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
+        return replace(local, parted=max(0, more) if tracked else 0, lying=_lying(part, text, unspaced))
 
-    region, text, parted, thin = cache.get(key, make)
-    touching = {identity for line in part.lines if line.spacing == "touching" for identity in line.ids}
-    apart = tuple(pair for pair in text.passing if pair[0] in touching)
-    return Local(key, region, text.body, text, (), parted, apart, thin)
+    local: Local = cache.get(key, make)
+    return local
+
+
+def _plain(spec: LineSpec) -> LineSpec:
+    """A line as its font would space it, every letter in its place."""
+    still = tuple((letter, replace(x, dx=0.0, dy=0.0, after=0.0)) for letter, x in spec.overrides)
+    return replace(spec, between=Between(words=spec.between.words), overrides=still)
+
+
+def _lying(part: Lettering, text: SetText, plain: SetText) -> tuple[tuple[str, str], ...]:
+    """Neighbours that lie on each other and would not in the plain text, leaving out those that are meant to."""
+    meant = {x.letter for line in part.lines for x in line.overrides if x.role != "as part"}
+    meant |= {letter for line in part.lines if line.spacing == "touching" for letter in line.ids}
+    apart = {(a.letter, b.letter) for a, b in pairwise(plain.letters) if distance(a.region, b.region)[0] > 0}
+    return tuple(
+        (a.letter, b.letter)
+        for a, b in pairwise(text.letters)
+        if (a.letter, b.letter) in apart and not {a.letter, b.letter} & meant and distance(a.region, b.region)[0] == 0
+    )
 
 
 def _thin(lines: list[LineSpec], tol: float) -> float | None:

@@ -103,7 +103,9 @@ def round_circle(lines: list[SetLine], arrangement: Arrangement, circle: Circle,
         base = circle.radius - out * ((line.capitals if circle.on == "cap line" else 0.0) + down)
         inner = base if circle.heads == "out" else base - line.capitals
         if inner < LEAST_RADIUS * line.capitals:
-            small = Shortfall("small-circle", circle.radius, circle.radius + LEAST_RADIUS * line.capitals - inner)
+            share = len(lines) if circle.rings == "round" else 1
+            enough = max(LEAST_RADIUS * line.capitals, share * line.ink_width / (2 * math.pi))
+            small = Shortfall("small-circle", circle.radius, circle.radius + enough - inner)
             return Laid([], (0.0, 0.0, 0.0, 0.0), (small,))
         middle = math.radians(circle.angle + turn + (0.0 if circle.side == "over" else 180.0)) * inner * out
         spread = math.radians(circle.spread) * inner if circle.spread else None

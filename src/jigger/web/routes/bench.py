@@ -7,12 +7,14 @@ from fastapi.responses import PlainTextResponse
 from starlette.background import BackgroundTask
 
 from jigger.core.checks.report import check
+from jigger.core.formats.paths import screen_path
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
+from jigger.services.mending import offered, repair
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.edits import edited
-from jigger.web.forms import read_pixel
+from jigger.web.forms import read_pixel, read_repair
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import readout_view
@@ -44,7 +46,8 @@ def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
     opened = house(request).designs.open(identity)
     built = house(request).workshop.exact(opened.design)
-    view = readout_view(check(opened.design, built), built, unit(request))
+    report = check(opened.design, built)
+    view = readout_view(report, built, unit(request), offered(house(request).workshop, opened.design, report))
     blade = blade_view(built, "nodes" in request.query_params)
     return render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
 
@@ -55,6 +58,16 @@ def ghost_path(request: Request, identity: str) -> Response:
     opened, asked = house(request).designs.open(identity), request.query_params
     built = house(request).workshop.display(opened.design, read_pixel(asked))
     return PlainTextResponse(ghost(built, asked.get("part", "")))
+
+
+@router.get("/preview")
+def preview(request: Request, identity: str) -> Response:
+    """What a repair would make of the design, drawn over it; nothing is kept."""
+    here, opened = house(request), house(request).designs.open(identity)
+    mended = repair(here.designs, opened, *read_repair(request.query_params)).apply(opened.design)
+    built = here.workshop.display(mended, read_pixel(request.query_params))
+    paths = [screen_path(layer.kept) for layer in built.layers]
+    return render(request, "fragments/preview.html", paths=paths)
 
 
 @router.post("/edit")

@@ -6,7 +6,7 @@
     p: () => View.choose("proof"), b: () => View.choose("blade"), f: () => View.choose("fallout"),
     "+": () => View.zoom(1.25), "=": () => View.zoom(1.25), "-": () => View.zoom(0.8), 0: () => View.all(),
     n: () => View.walk(), o: () => View.switchNodes(), "?": () => keys.showModal(), Delete: () => Hands.remove(), Backspace: () => Hands.remove(),
-    Escape: () => Hands.letGo(),
+    Escape: () => { View.tell(-1); Hands.letGo(); },
   };
   const typing = (target) => target.matches?.("input, textarea, select");
   const click = (id) => document.getElementById(id).click();

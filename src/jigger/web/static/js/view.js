@@ -111,10 +111,22 @@ const View = (() => {
     const reach = Math.max(...box().slice(2)) / 5;
     fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
     found.forEach((other) => other.classList.toggle("here", other === mark));
-    const notice = document.getElementById("notice");
-    notice.className = "notice shown quiet";
-    notice.textContent = mark.querySelector("title").textContent;
+    tell(walked);
   }
+
+  // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
+  const unpreview = () => document.getElementById("preview").replaceChildren();
+  function tell(number) {
+    document.querySelectorAll(".finding").forEach((one, i) => one.classList.toggle("here", i === number));
+    unpreview();
+  }
+  const repairAt = (event) => event.target.closest?.("[data-repair]");
+  for (const name of ["pointerover", "focusin"]) document.addEventListener(name, (event) => {
+    const button = repairAt(event);
+    if (button) htmx.ajax("GET", `/designs/${drawing.dataset.design}/preview?${button.dataset.repair}&pixel=${perPixel}`, {source: drawing, swap: "none"});
+  });
+  for (const name of ["pointerout", "focusout"]) document.addEventListener(name, (event) => repairAt(event) && unpreview());
+  document.addEventListener("htmx:after:settle", () => repairAt({target: document.activeElement}) || document.querySelector("[data-repair]:hover") || unpreview());
 
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
@@ -122,8 +134,9 @@ const View = (() => {
     zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
   }, {passive: false});
   document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-zoom], .views button, #walk, [data-show]");
+    const button = event.target.closest("[data-zoom], .views button, #walk, [data-show], [data-dismiss]");
     if (!button) return;
+    if (button.dataset.dismiss) return tell(-1);
     if (button.dataset.show) return fit(button.dataset.show.split(" ").map(Number), 0.5);
     if (button.id === "walk") return walk();
     if ("nodes" in button.dataset) return switchNodes();
@@ -132,5 +145,5 @@ const View = (() => {
   });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {zoom, all: () => fit(box()), pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
+  return {tell, zoom, all: () => fit(box()), pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
 })();

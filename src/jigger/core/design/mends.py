@@ -1,0 +1,28 @@
+"""Several edits that belong together and are one step: how a finding is mended."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from jigger.core.design.adjust import Adjust
+from jigger.core.design.edits import Edit
+from jigger.core.design.letter_edits import ChangeLetter
+from jigger.core.design.model import Design
+
+
+class Mend(Edit):
+    """Edits made one after another; `words` say what they are for."""
+
+    do: Literal["mend"] = "mend"
+    words: Annotated[str, Field(min_length=1, max_length=200)]
+    edits: Annotated[list[Adjust | ChangeLetter], Field(min_length=1, max_length=5000)]
+
+    def _change(self, design: Design) -> None:
+        for edit in self.edits:
+            edit._change(design)
+
+    def label(self, design: Design) -> str:
+        return self.words[0].lower() + self.words[1:]
+
+    def watched(self, design: Design) -> Any:
+        return [edit.watched(design) for edit in self.edits]

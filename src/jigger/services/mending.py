@@ -1,0 +1,41 @@
+"""Findings with what would clear them: looked at first, then done as one edit."""
+
+from dataclasses import dataclass
+
+from jigger.core.checks.findings import Finding, Report
+from jigger.core.checks.repairs import repairs
+from jigger.core.design.mends import Mend
+from jigger.core.design.model import Design
+from jigger.core.errors import CommandRefused
+from jigger.services.designs import Designs, Opened
+from jigger.services.workshop import Workshop
+
+
+@dataclass(frozen=True)
+class Offered:
+    """A finding and its repairs, the one that changes least first."""
+
+    finding: Finding
+    mends: list[Mend]
+
+
+def offered(workshop: Workshop, design: Design, report: Report) -> list[Offered]:
+    """Every finding of a design, those that stop first."""
+    built = workshop.exact(design)
+    return [Offered(finding, repairs(design, built, finding)) for finding in report.all_findings]
+
+
+def repair(designs: Designs, opened: Opened, code: str, finding: int, number: int) -> Mend:
+    """A repair of a finding by its place among them and its code. Raises CommandRefused where it is there no longer."""
+    found = offered(designs.workshop, opened.design, designs.workshop.report(opened.design))
+    if not (0 <= finding < len(found) and found[finding].finding.code == code):
+        raise CommandRefused("", "the design has changed since; this finding is no longer there")
+    mends = found[finding].mends
+    if not 0 <= number < len(mends):
+        raise CommandRefused("", "this repair is no longer possible")
+    return mends[number]
+
+
+def mend(designs: Designs, identity: str, code: str, finding: int, number: int, seen: int | None) -> Opened:
+    """The design with a finding mended. Raises CommandRefused, LateEdit."""
+    return designs.edit(identity, repair(designs, designs.open(identity), code, finding, number), seen)
