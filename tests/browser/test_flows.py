@@ -114,10 +114,31 @@ def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
     page.get_by_role("button", name="Fall-out").click()
     expect(page.locator(".hatch")).to_be_visible()
     page.keyboard.press("n")
-    expect(page.locator(".finding.here")).to_contain_text("the counter of “O” would fall out")
+    expect(page.locator(".finding.here")).to_contain_text("The counter of “O” would fall out")
     page.keyboard.press("Control+z")
     bench.shows(5)
     expect(bench.gauge("loose")).to_have_text("0")
+
+
+def test_a_finding_is_walked_to_its_repair_looked_at_made_and_undone(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Mer⚓ow")
+    bench.open(identity)
+    page = bench.page
+    expect(page.locator(".verdict b")).to_have_text("Not ready to cut")
+    page.locator("#walk").click()
+    repair = page.locator(".finding.here [data-repair]")
+    expect(repair).to_have_text("Set ⚓ in Noto Emoji")
+    repair.hover()
+    expect(page.locator("#preview path")).to_have_count(1)
+    assert bench.seq() == 1, "looking changes nothing"
+    repair.click()
+    bench.shows(2)
+    expect(page.locator(".verdict b")).to_have_text("Ready to cut")
+    expect(page.locator("#preview path")).to_have_count(0)
+    assert [x.font for x in design_of(bench, identity).parts()[0].lines[0].overrides] == ["noto-emoji"]
+    page.keyboard.press("Control+z")
+    bench.shows(3)
+    expect(page.locator(".verdict b")).to_have_text("Not ready to cut")
 
 
 def test_a_part_moves_by_hand_by_keys_and_by_numbers(bench: Bench) -> None:

@@ -261,3 +261,33 @@ def test_odd_texts_get_a_clear_answer(client: TestClient, text: str, status: int
     assert answer.status_code == status and (status == 200 or words in answer.text)
     readout = client.get(f"/designs/{identity}/readout")
     assert readout.status_code == 200 and (status != 200 or words in readout.text)
+
+
+def test_a_repair_is_drawn_before_it_is_made_and_refused_when_it_is_late(client: TestClient) -> None:
+    identity = client.app.state.house.designs.create_plain("Mer⚓ow")
+    which = {"code": "missing-glyph", "finding": 0, "repair": 0}
+    looked = client.get(f"/designs/{identity}/preview", params=which, headers=HX)
+    assert 'id="preview"' in looked.text and looked.text.count("<path") == 1 and opened(client, identity).number == 1
+    for strange in ({"finding": 7}, {"repair": 7}, {"code": "crowded"}, {"finding": "x"}):
+        assert client.get(f"/designs/{identity}/preview", params=which | strange, headers=HX).status_code == 422
+        assert edit(client, identity, do="mend finding", **which | strange).status_code == 422
+    assert edit(client, identity, do="mend finding", **which).status_code == 200
+    again = opened(client, identity)
+    assert again.number == 2 and again.undo == "set ⚓ in Noto Emoji"
+    assert "no longer there" in edit(client, identity, do="mend finding", **which).text
+    assert opened(client, identity).number == 2
+
+
+def test_while_a_person_types_only_what_changed_is_sent(client: TestClient) -> None:
+    identity = client.app.state.house.designs.create_plain("Merrow")
+    part = words(client, identity)
+    typed = {"do": "set text", "part": part.id, "line": part.lines[0].id, "text": "Merrows", "step": part.id}
+    answer = edit(client, identity, **typed, verb="words").text
+    assert 'id="recipe"' not in answer and f'id="step-{part.id}"' in answer and "Merrows" in answer
+    assert 'id="recipe"' in edit(client, identity, **typed | {"text": "Mer"}, verb="spacing").text
+
+
+def test_the_outline_of_a_part_is_there_when_it_is_taken_in_hand(client: TestClient, plate: str) -> None:
+    part = words(client, plate)
+    assert client.get(f"/designs/{plate}/ghost", params={"part": part.id}).text.startswith("M")
+    assert client.get(f"/designs/{plate}/ghost", params={"part": "gone"}).text == ""

@@ -98,7 +98,7 @@ def _edges(design: Design, place: Place, target: str) -> list[tuple[str, str]]:
     if any(part.id == target and isinstance(part, Lettering) for part in design.parts()):
         up += [("baseline", "baseline"), ("cap line", "cap line")]
     if place.between:
-        return [("middle", "nearest edge"), *(across if place.across else up)]
+        return [("middle", "nearest"), *(across if place.across else up)]
     return [("middle", "middle"), *across, *up]
 
 

@@ -116,7 +116,7 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
         yield _of_pairs("barely-joined", "hang together by only {:.2f} mm", hanging, stuff.least_strip, part, stuff)
     if lying:
         yield _of_pairs(
-            "lie-on-each-other", "lie on each other; by itself the font keeps them apart", lying, limit, part, stuff
+            "lie-on-each-other", "lie on each other; by itself the font keeps them apart", lying, 0.0, part, stuff
         )
 
 
