@@ -14,9 +14,10 @@ from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.region import union
 from jigger.core.lettering.lettercase import FOLDER, SHIPPED, TEXT_FONTS, LetterCase, font_id
 from jigger.core.lettering.letters import match_letters, split_letters
-from jigger.core.lettering.setting import SetText
+from jigger.core.lettering.setting import SetText, _glyphs, _welded
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
 from jigger.core.lettering.text import set_lines
+from tests.core.lettering.zoo import line, text
 
 CASE = LetterCase()
 
@@ -138,3 +139,13 @@ def test_letters_keep_their_ids_when_others_are_typed_before_or_after(before: st
 
 def test_a_corrected_letter_stays_itself() -> None:
     assert match_letters(list("HERON"), list("abcde"), list("HERAN"), lambda: "x") == list("abcde")
+
+
+def test_a_keystroke_draws_and_welds_one_word_and_moves_the_others() -> None:
+    before, after = ("Quiet Heron", "of Withy Lock"), ("Quiet Heron", "of Withy Locks")
+    first = text(*(line(words, "pacifico") for words in before)).words()
+    drawn, welded = _glyphs.cache_info().misses, _welded.cache_info().misses
+    second = text(*(line(words, "pacifico") for words in after)).words()
+    assert _glyphs.cache_info().misses == drawn + 1 and _welded.cache_info().misses == welded + 1
+    assert [x.area for x in second[:4]] == pytest.approx([x.area for x in first[:4]], abs=1e-9)
+    assert second[0].bounds != first[0].bounds, "the shorter line stays in the middle of the longer"
