@@ -110,7 +110,10 @@ def typing(page: Page, design) -> dict[str, list[float]]:
     field = page.locator(f"#text-{words.lines[-1].id}")
     field.press("End")
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
-    for key in [*"BAREDGO8", *["Backspace"] * 8, *"SR4 and under", *["Backspace"] * 6, *"swans"]:
+    keys = [*"BAREDGO8", *["Backspace"] * 8, *"SR4"]
+    if len(words.lines) == len(LINES):  # a monogram is not typed so far
+        keys += [*" and under", *["Backspace"] * 6, *"swans"]
+    for key in keys:
         field.press(key)
         read(page, taken)
     return taken
