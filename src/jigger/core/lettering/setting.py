@@ -17,6 +17,7 @@ from jigger.core.lettering.spacing import Spaced, justified, spaced
 from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
 TRIES = 8  # to find the size whose ink is as wide as asked
+ROUGH = 0.05  # mm: the tolerance at which a size is looked for first
 RIGHT = 0.002  # mm: how near an ink measure is met; for the screen, half the tolerance will do
 
 
@@ -135,22 +136,31 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
         capitals *= line.face.cap_height / line.face.units_per_em
     elif line.size == "x-height":
         capitals *= line.face.cap_height / (line.face.x_height or line.face.cap_height)
-    run, missing = _spaced(line, capitals, tolerance)
-    if line.size in ("ink height", "ink width"):
-        before: tuple[float, float] | None = None
-        for _ in range(TRIES):
-            box = _ink(run.sorts, tolerance)
-            ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
-            if ink <= 0 or abs(ink - line.height) < max(RIGHT, tolerance / 2):
-                break
-            # Gaps of so many mm do not grow with the letters: the size is found by the secant of two tries.
-            rate = (ink - before[1]) / (capitals - before[0]) if before and capitals != before[0] else ink / capitals
-            before = capitals, ink
-            capitals = max(capitals + (line.height - ink) / max(rate, 1e-6), 1e-3 * capitals)
-            run, missing = _spaced(line, capitals, tolerance)
+    if line.size in ("ink height", "ink width") and tolerance < ROUGH:
+        capitals = _sized(line, capitals, ROUGH)[0]  # most of the way at a fraction of the time
+    capitals, run, missing = _sized(line, capitals, tolerance)
     box = _ink(run.sorts, tolerance) or (0.0, 0.0, run.width, 0.0)
     passing = tuple((line.letters[a], line.letters[b]) for a, b in run.passing)
     return SetLine(line, tuple(run.sorts), run.width, capitals, (box[0], box[2]), tuple(missing), passing)
+
+
+def _sized(line: LineSpec, capitals: float, tolerance: float) -> tuple[float, Spaced, list[MissingGlyph]]:
+    """The line at the height of capitals at which its ink measures what is asked, looked for from `capitals` on; as it
+    is there where no measure of ink is asked.
+    """
+    run, missing = _spaced(line, capitals, tolerance)
+    before: tuple[float, float] | None = None
+    for _ in range(TRIES if line.size in ("ink height", "ink width") else 0):
+        box = _ink(run.sorts, tolerance)
+        ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
+        if ink <= 0 or abs(ink - line.height) < max(RIGHT, tolerance / 2):
+            break
+        # Gaps of so many mm do not grow with the letters: the size is found by the secant of two tries.
+        rate = (ink - before[1]) / (capitals - before[0]) if before and capitals != before[0] else ink / capitals
+        before = capitals, ink
+        capitals = max(capitals + (line.height - ink) / max(rate, 1e-6), 1e-3 * capitals)
+        run, missing = _spaced(line, capitals, tolerance)
+    return capitals, run, missing
 
 
 def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
