@@ -14,7 +14,6 @@ from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import ARC, CUBIC, LINE
 from jigger.core.geometry.fitting import fitted
-from jigger.core.geometry.grown_curves import FIT
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import Region, union
@@ -122,7 +121,7 @@ def test_awkward_shapes_grow_and_shrink(name: str, distance: float) -> None:
 
 @settings(max_examples=25, deadline=None)
 @given(st.sampled_from(NAMED), st.text("ABegmoRsw&8", min_size=1, max_size=2), st.floats(-1.5, 9.0))
-@example("anton", "e", 2.50390625)  # a remnant at the foot of a cusp is reached over by what was fitted beside it
+@example("anton", "e", 2.50390625)  # a remnant at the foot of a cusp, beside a fit that strays
 def test_any_letters_by_any_distance(font: str, text: str, distance: float) -> None:
     region = word(text, font)
     grown = grow(region, distance, 0.002)
@@ -130,8 +129,7 @@ def test_any_letters_by_any_distance(font: str, text: str, distance: float) -> N
     if grown.area > 1:
         check_whole(found, grown)
         assert found.deviation <= TOLERANCE and (kinks(found) <= 2).all()
-        # The area is within FIT of the true offset, and the outline within TOLERANCE of the area.
-        assert np.abs(away(grown, word(text, font, tolerance=0.0005)) - abs(distance)).max() <= FIT + TOLERANCE
+        assert np.abs(away(grown, word(text, font, tolerance=0.0005)) - abs(distance)).max() <= 0.0135
 
 
 def test_an_offset_of_an_offset_keeps_its_arcs() -> None:

@@ -10,7 +10,7 @@ from fontTools.fontBuilder import FontBuilder
 from fontTools.pens.recordingPen import RecordingPen
 from fontTools.pens.t2CharStringPen import T2CharStringPen
 from fontTools.ttLib import TTFont
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from jigger.core.geometry import outline as outline_module
@@ -159,6 +159,7 @@ def test_words_are_exact_smooth_and_as_lean_as_their_font(font: str) -> None:
     st.sampled_from(NAMED), st.sampled_from("BQeg&8"), st.sampled_from("SOmw@R"),
     st.floats(-40, 40), st.floats(-30, 30), st.sampled_from([union, difference, intersection]),
 )  # fmt: skip
+@example("pirata-one", "8", "w", 0.0195, 0.0312, difference)  # two curves with a neck of a few microns between them
 def test_any_two_letters_crossing_anywhere_are_proved(
     font: str, one: str, two: str, dx: float, dy: float, join
 ) -> None:

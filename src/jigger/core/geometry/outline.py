@@ -21,7 +21,7 @@ TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the regi
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
-CHECK = 0.002  # mm: outlines are flattened this finely to see that they do not cross themselves
+CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
 
 
 @dataclass(frozen=True, eq=False)
@@ -170,6 +170,7 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
     """Rings that cross themselves or the other rings of their polygon once flattened, or have come to nothing."""
     points, index, _ = curves.flattened(CHECK)
     boundary, ring = spans.boundary, spans.ring[index]
+    touching = _touching(spans, curves, points, index)
     nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
     if len(nothing):
         kept, own = ~np.isin(ring, nothing), np.isin(boundary.ring, nothing)
@@ -187,7 +188,27 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
         for number in with_holes:
             polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
     bad = np.flatnonzero(~shapely.is_valid(polygons))
-    return np.union1d(nothing, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
+    crossed = np.concatenate([boundary.polygon[outer[bad]], boundary.polygon[touching]])
+    return np.union1d(nothing, np.flatnonzero(np.isin(boundary.polygon, crossed)))
+
+
+def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints:
+    """Rings with spans nearer than CHECK to others that share no node with them: closer than flattening can tell.
+
+    `points` are the curves flattened, `index` the curve of each.
+    """
+    if not len(curves):
+        return np.empty(0, int)
+    last = np.flatnonzero(np.append(np.diff(index) != 0, True)) + 1
+    whole = np.insert(points, last, curves.ends, axis=0)
+    lines = shapely.linestrings(whole, indices=np.insert(index, last, np.arange(len(curves))))
+    a, b = shapely.STRtree(lines).query(lines)  # by their boxes; most of these pairs are neighbours
+    a, b = a[a < b], b[a < b]
+    nodes = np.stack([curves.starts, curves.ends], axis=1)
+    apart = np.hypot(*np.moveaxis(nodes[a][:, :, None] - nodes[b][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
+    a, b = a[apart], b[apart]
+    near = shapely.dwithin(lines[a], lines[b], CHECK)
+    return np.unique(spans.ring[np.concatenate([a[near], b[near]])])
 
 
 def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tuple[Curves, Ints, Floats]:

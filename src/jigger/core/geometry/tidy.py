@@ -18,6 +18,7 @@ GRAZE = np.radians(5.0)  # a crossing that turns by less may be two sources lyin
 AHEAD = 8  # spans looked at behind a grazing crossing for the curve to come back
 SAME = 0.006  # mm: sources no further apart are one edge
 POINT = 0.02  # mm: a remnant this short becomes a point
+FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a little already
 STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
 NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source curve
 
@@ -141,7 +142,8 @@ class _Work:
                 self.t1[before] = reach
                 self.count[before] += self.count[span]
                 return self._remove(span)
-        if self.size[span] <= POINT:
+        leaf = self.spans.leaf[[before, after]].all()
+        if self.size[span] <= (POINT if leaf else FITTED_POINT):
             self.node[after] = (self.node[span] + self.node[after]) / 2
             self.count[before] += self.count[span]
             return self._remove(span)
