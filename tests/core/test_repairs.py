@@ -16,7 +16,7 @@ HELD = adjust(adjust(PLAIN, "line", font="great-vibes", height=9.0), "words", fi
 def offered(workshop: Workshop, design: Design, code: str):
     built = workshop.exact(design)
     finding = next(found for found in workshop.report(design).all_findings if found.code == code)
-    return repairs(design, built, finding)
+    return [offer.mend() for offer in repairs(design, built, finding)]
 
 
 def stops(workshop: Workshop, design: Design) -> set[str]:
@@ -67,7 +67,7 @@ def test_a_letter_that_a_font_lacks_is_set_in_one_that_has_it(workshop: Workshop
 def test_what_a_fit_sizes_is_not_scaled_and_what_a_person_decides_is_left(workshop: Workshop) -> None:
     built = workshop.exact(HELD)
     for finding in workshop.report(HELD).all_findings:
-        assert not any("height" in edit.values for mend in repairs(HELD, built, finding) for edit in mend.edits)
+        assert not any("height" in edit.values for offer in repairs(HELD, built, finding) for edit in offer.edits())
     nothing = FIRING["nothing-to-cut"][1]
     assert offered(workshop, nothing, "nothing-to-cut") == []
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.checks.repairs import repairs
+from jigger.core.checks.repairs import Offer, repairs
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
@@ -16,7 +16,7 @@ class Offered:
     """A finding and its repairs, the one that changes least first."""
 
     finding: Finding
-    mends: list[Mend]
+    repairs: list[Offer]
 
 
 def offered(workshop: Workshop, design: Design, report: Report) -> list[Offered]:
@@ -30,10 +30,10 @@ def repair(designs: Designs, opened: Opened, code: str, finding: int, number: in
     found = offered(designs.workshop, opened.design, designs.workshop.report(opened.design))
     if not (0 <= finding < len(found) and found[finding].finding.code == code):
         raise CommandRefused("", "the design has changed since; this finding is no longer there")
-    mends = found[finding].mends
-    if not 0 <= number < len(mends):
+    offers = found[finding].repairs
+    if not 0 <= number < len(offers):
         raise CommandRefused("", "this repair is no longer possible")
-    return mends[number]
+    return offers[number].mend()
 
 
 def mend(designs: Designs, identity: str, code: str, finding: int, number: int, seen: int | None) -> Opened:

@@ -49,7 +49,7 @@ def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] 
     findings = [one.finding for one in found]
     stops = [f for f in findings if f.severity == "stop"]
     marks = [
-        Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f, [mend.words for mend in found[i].mends], _figures(f))
+        Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f, [offer.words for offer in found[i].repairs], _figures(f))
         for i, f in enumerate(findings)
     ]
     serious = [f for f in findings if f.severity != "note"]  # a note says something and asks for nothing

@@ -10,8 +10,7 @@ Severity = Literal["stop", "warn", "note"]
 class Finding:
     """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
 
-    `part`: the part it belongs to, `parts` where it is of several. `pairs`: neighbouring letters it is about, each the
-    one before with the mm of room after it that would part the two, and that would join them.
+    `part`: the part it belongs to, `parts` where it is of several. `pairs`: ids of neighbouring letters it is about.
     """
 
     code: str
@@ -22,7 +21,7 @@ class Finding:
     limit: float | None = None
     part: str | None = None
     parts: tuple[str, ...] = ()
-    pairs: tuple[tuple[str, float, float], ...] = ()
+    pairs: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -1,14 +1,12 @@
 """What checks say of lettering: missing letters, joins, neighbours, strokes, and what could not be set as asked."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import pairwise
 
 from jigger.core.checks.findings import Finding, Severity
 from jigger.core.design.built import BuiltPart
 from jigger.core.design.model import Design, Layer, Lettering, Shape
-from jigger.core.geometry.clearance import distance, lap, step_apart
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.clearance import distance, lap
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
 from jigger.core.materials.presets import Material
@@ -18,17 +16,8 @@ FEW = 4  # pairs named in one message
 PLACES = 0.008  # of a letter's height between the places where strokes are measured
 
 
-@dataclass(frozen=True)
-class _Pair:
-    """Two neighbours: their distance or lap, mm, where, in words, the id of the first, and their areas."""
-
-    measured: float
-    place: tuple[float, float]
-    words: str
-    letter: str
-    left: Region
-    right: Region
-
+# Two neighbours: their distance or lap, mm, where it is, in words, and their ids.
+_Pair = tuple[float, tuple[float, float], str, tuple[str, str]]
 
 SHORT: dict[str, tuple[Severity, str]] = {
     "overfull": ("warn", "a line of “{part}” is {measured:.1f} mm wide and goes beyond its {limit:.1f} mm"),
@@ -101,41 +90,32 @@ def _neighbours(design: Design, part: Lettering, result: BuiltPart, stuff: Mater
             left, right, shift = a.drawn, b.drawn, a.shift
         gap, (x, y) = distance(left, right)
         place = x + shift[0] + dx, y + shift[1] + dy
+        ids = a.letter, b.letter
         pair = f"“{letters.get(a.letter, '?')}{letters.get(b.letter, '?')}”"
         if 0 < gap < limit:
-            near.append(_Pair(gap, place, pair, a.letter, left, right))
-        elif gap == 0 and (a.letter, b.letter) in result.lying:
-            lying.append(_Pair(lap(left, right), place, pair, a.letter, left, right))
+            near.append((gap, place, pair, ids))
+        elif gap == 0 and ids in result.lying:
+            lying.append((lap(left, right), place, pair, ids))
         elif gap == 0 and (wide := lap(left, right)) < stuff.least_strip:
-            hanging.append(_Pair(wide, place, pair, a.letter, left, right))
+            hanging.append((wide, place, pair, ids))
     if near:
-        yield _of_pairs(
-            "nearly-touch", "nearly touch: {:.2f} mm. Space them or let them touch", near, limit, part, stuff
-        )
+        words = "nearly touch: {:.2f} mm. Space them or let them touch"
+        yield _of_pairs("nearly-touch", words, near, limit, part)
     if hanging:
-        yield _of_pairs("barely-joined", "hang together by only {:.2f} mm", hanging, stuff.least_strip, part, stuff)
+        yield _of_pairs("barely-joined", "hang together by only {:.2f} mm", hanging, stuff.least_strip, part)
     if lying:
-        yield _of_pairs(
-            "lie-on-each-other", "lie on each other; by itself the font keeps them apart", lying, 0.0, part, stuff
-        )
+        words = "lie on each other; by itself the font keeps them apart"
+        yield _of_pairs("lie-on-each-other", words, lying, 0.0, part)
 
 
-def _of_pairs(code: str, words: str, found: list[_Pair], limit: float, part: Lettering, stuff: Material) -> Finding:
-    worst = min(found, key=lambda pair: pair.measured)
-    room = tuple((pair.letter, *_room(pair, min(NEAR, stuff.least_strip), stuff.least_strip)) for pair in found)
-    said = f"{_pairs(found)} in “{part.title}” {words.format(worst.measured)}"
-    return Finding(code, "warn", worst.place, said, worst.measured, limit, part.id, pairs=room)
-
-
-def _room(pair: _Pair, apart: float, strip: float) -> tuple[float, float]:
-    """How far the second letter of a pair moves, mm along the line, to stand apart, and to be joined by a strip."""
-    opened = step_apart(pair.left, pair.right, apart * 1.02, NEAR / 100)
-    touching = step_apart(pair.left, pair.right, 0.0, NEAR / 100)
-    return opened or 0.0, (touching or 0.0) - strip
+def _of_pairs(code: str, words: str, found: list[_Pair], limit: float, part: Lettering) -> Finding:
+    measured, place, _, _ = min(found)
+    said = f"{_pairs(found)} in “{part.title}” {words.format(measured)}"
+    return Finding(code, "warn", place, said, measured, limit, part.id, pairs=tuple(ids for *_, ids in found))
 
 
 def _pairs(found: list[_Pair]) -> str:
-    names = list(dict.fromkeys(pair.words for pair in found))
+    names = list(dict.fromkeys(words for _, _, words, _ in found))
     more = f" and {len(names) - FEW} more" if len(names) > FEW else ""
     return ", ".join(names[:FEW]) + more
 

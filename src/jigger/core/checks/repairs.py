@@ -3,8 +3,11 @@
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
+from itertools import pairwise
 
 from jigger.core.checks.findings import Finding
+from jigger.core.checks.lettering import NEAR
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.built import Built, BuiltPart
 from jigger.core.design.edits import Scalar
@@ -13,14 +16,32 @@ from jigger.core.design.lettering import Line
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design, Lettering
 from jigger.core.geometry.boxes import middle
+from jigger.core.geometry.clearance import step_apart
+from jigger.core.geometry.region import Region
 from jigger.core.lettering.lettercase import SHIPPED, fonts_with
+from jigger.core.materials.presets import material
 
 FONTS = 3  # offered for letters that a font lacks
 SPARE = 1.005  # a little more than the limit, so that rounding does not fall short of it
+NEARLY = 1.02  # of the distance below which letters nearly touch
 FRAMED = 1.05  # strokes in a frame do not quite grow as it does
 LEAST_GAP = 0.4  # of a frame's width: what the gaps between its letters may take together
 
-Made = Iterator[tuple[str, list[Adjust | ChangeLetter]]]
+Edits = list[Adjust | ChangeLetter]
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A repair in words; `edits` are worked out when it is looked at or made."""
+
+    words: str
+    edits: Callable[[], Edits]
+
+    def mend(self) -> Mend:
+        return Mend(words=self.words, edits=self.edits())
+
+
+Made = Iterator[Offer]
 
 
 @dataclass(frozen=True)
@@ -28,9 +49,9 @@ class Mending:
     """What a repair is made from: the finding, its lettering part as it is, and as it is built."""
 
     finding: Finding
-    design: Design
     part: Lettering
     built: BuiltPart
+    strip: float
 
     @property
     def measured(self) -> float:
@@ -40,98 +61,110 @@ class Mending:
     def limit(self) -> float:
         return self.finding.limit or 0.0
 
+    def adjust(self, words: str, **values: Scalar) -> Offer:
+        """Fields of the part set; `__` in a name reaches into a field's own."""
+        fields = {name.replace("__", "."): value for name, value in values.items()}
+        return Offer(words, lambda: [Adjust(target=self.part.id, values=fields)])
 
-def repairs(design: Design, built: Built, finding: Finding) -> list[Mend]:
+
+def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
     """The repairs of a finding, the one that changes least first; none where a person has to decide."""
     if finding.code == "too-near":
         return list(_further_apart(design, built, finding))
-    part = next((x for x in design.parts() if x.id == finding.part), None)
+    layer, part = next(((x, y) for x in design.layers for y in x.parts if y.id == finding.part), (None, None))
     make = REPAIRS.get(finding.code)
-    if make is None or not isinstance(part, Lettering):
+    if make is None or layer is None or not isinstance(part, Lettering):
         return []
-    found = make(Mending(finding, design, part, built.parts[part.id]))
-    return [Mend(words=words, edits=edits) for words, edits in found if edits]
+    return list(make(Mending(finding, part, built.parts[part.id], material(layer.material).least_strip)))
 
 
 def _other_fonts(m: Mending) -> Made:
-    named = {x.letter for x in m.built.missing if x.glyph}
+    named = sorted({x.letter for x in m.built.missing if x.glyph})
     if named:
-        yield "Set the letter's own glyph", [ChangeLetter(letter=x, values={"glyph": ""}) for x in sorted(named)]
+        yield Offer("Set the letter's own glyph", lambda: [ChangeLetter(letter=x, values={"glyph": ""}) for x in named])
     missing = [x for x in m.built.missing if not x.glyph]
     if not missing:
         return
     characters = "".join(dict.fromkeys(x.character for x in missing))
     families = {entry.family: entry.id for entry in SHIPPED.values()}
+    letters = dict.fromkeys(x.letter for x in missing)
     for family in fonts_with(characters)[:FONTS]:
-        letters = dict.fromkeys(x.letter for x in missing)
-        edits = [ChangeLetter(letter=x, values={"font": families[family]}) for x in letters]
-        yield f"Set {' '.join(characters)} in {family}", list(edits)
+        edits: Edits = [ChangeLetter(letter=x, values={"font": families[family]}) for x in letters]
+        yield Offer(f"Set {' '.join(characters)} in {family}", partial(list, edits))
 
 
 def _untracked(m: Mending) -> Made:
-    lines = [line for line in m.part.lines if line.tracking]
-    yield "Take the tracking out", [Adjust(target=line.id, values={"tracking": 0.0}) for line in lines]
+    lines = [line.id for line in m.part.lines if line.tracking]
+    yield Offer("Take the tracking out", lambda: [Adjust(target=line, values={"tracking": 0.0}) for line in lines])
 
 
-def _scaled(m: Mending, factor: float) -> list[Adjust | ChangeLetter]:
+def _scaled(m: Mending, words: str, factor: float) -> Made:
     """All lines of a part made larger or smaller; none where a fit says its size."""
-    if m.part.fit.kind != "none":
-        return []
     step = math.ceil if factor > 1 else math.floor
-    return [Adjust(target=x.id, values={"height": step(100 * x.height * factor) / 100}) for x in m.part.lines]
+    heights = {line.id: step(100 * line.height * factor) / 100 for line in m.part.lines}
+    if m.part.fit.kind == "none":
+        yield Offer(words, lambda: [Adjust(target=x, values={"height": height}) for x, height in heights.items()])
 
 
 def _smaller(m: Mending) -> Made:
-    yield "Make the letters smaller", _scaled(m, m.limit / m.measured / SPARE)
+    yield from _scaled(m, "Make the letters smaller", m.limit / m.measured / SPARE)
+
+
+def _larger(m: Mending) -> Made:
+    factor = m.limit / m.measured * SPARE
+    yield from _scaled(m, f"Make the letters {100 * (factor - 1):.0f} % larger", factor)
 
 
 def _measure(m: Mending) -> Made:
-    wide = math.ceil(10 * m.measured) / 10
-    yield f"Let lines be {wide:g} mm wide", [Adjust(target=m.part.id, values={"measure": wide})]
+    wide = _tenths(m.measured)
+    yield m.adjust(f"Let lines be {wide:g} mm wide", measure=wide)
     yield from _smaller(m)
 
 
 def _crowded(m: Mending) -> Made:
     if m.part.course.kind == "circle":
-        radius = math.ceil(10 * m.part.course.radius * m.measured / m.limit * SPARE) / 10
-        yield f"Let the radius be {radius:g} mm", [Adjust(target=m.part.id, values={"course.radius": radius})]
+        yield _with_radius(m, m.part.course.radius * m.measured / m.limit)
     yield from _smaller(m)
 
 
 def _radius(m: Mending) -> Made:
-    radius = math.ceil(10 * m.limit * SPARE) / 10
-    yield f"Let the radius be {radius:g} mm", [Adjust(target=m.part.id, values={"course.radius": radius})]
+    yield _with_radius(m, m.limit)
+
+
+def _with_radius(m: Mending, least: float) -> Offer:
+    radius = _tenths(least * SPARE)
+    return m.adjust(f"Let the radius be {radius:g} mm", course__radius=radius)
+
+
+def _tenths(value: float) -> float:
+    """A little more, in whole tenths."""
+    return math.ceil(10 * value) / 10
 
 
 def _bend(m: Mending) -> Made:
     bend = float(math.trunc(m.limit))
-    yield f"Bend by {bend:g}°", [Adjust(target=m.part.id, values={"form.bend": bend})]
+    yield m.adjust(f"Bend by {bend:g}°", form__bend=bend)
 
 
 def _frame_gap(m: Mending) -> Made:
     steps = max(1, sum(len(line.ids) for line in m.part.lines) - 1)
     gap = math.floor(10 * LEAST_GAP * m.part.frame.width / steps) / 10
-    yield f"Let the gaps be {gap:g} mm", [Adjust(target=m.part.id, values={"frame.gap": gap})]
+    yield m.adjust(f"Let the gaps be {gap:g} mm", frame__gap=gap)
 
 
 def _larger_frame(m: Mending) -> Made:
     by, frame = m.limit / m.measured * FRAMED, m.part.frame
-    width, height = (math.ceil(10 * value * by) / 10 for value in (frame.width, frame.height))
-    edit = Adjust(target=m.part.id, values={"frame.width": width, "frame.height": height})
-    yield f"Make the frame {width:g} × {height:g} mm", [edit] if by > 1 and m.part.fit.kind == "none" else []
-
-
-def _larger(m: Mending) -> Made:
-    factor = m.limit / m.measured * SPARE
-    yield f"Make the letters {100 * (factor - 1):.0f} % larger", _scaled(m, factor)
+    width, height = _tenths(frame.width * by), _tenths(frame.height * by)
+    if by > 1 and m.part.fit.kind == "none":
+        yield m.adjust(f"Make the frame {width:g} × {height:g} mm", frame__width=width, frame__height=height)
 
 
 def _opened(m: Mending) -> Made:
-    yield "Move these letters apart", list(_after(m, [(letter, apart) for letter, apart, _ in m.finding.pairs]))
+    yield Offer("Move these letters apart", lambda: list(_after(m, apart=True)))
 
 
 def _closed(m: Mending) -> Made:
-    yield "Let these letters touch", list(_after(m, [(letter, together) for letter, _, together in m.finding.pairs]))
+    yield Offer("Let these letters touch", lambda: list(_after(m, apart=False)))
 
 
 def _opened_or_closed(m: Mending) -> Made:
@@ -144,9 +177,12 @@ def _closed_or_opened(m: Mending) -> Made:
     yield from _opened(m)
 
 
-def _after(m: Mending, steps: list[tuple[str, float]]) -> Iterator[Adjust | ChangeLetter]:
-    """Room after letters, in mm more than now; where a line has even gaps or white, its least distance instead."""
+def _after(m: Mending, apart: bool) -> Iterator[Adjust | ChangeLetter]:
+    """Room after letters, in mm more than now; where a line is not spaced by its font, its distances instead."""
     lines = {letter: line for line in m.part.lines for letter in line.ids}
+    steps = [(a.letter, _step(m, a.region, b.region, apart))
+             for a, b in pairwise(m.built.letters) if (a.letter, b.letter) in m.finding.pairs]  # fmt: skip
+    least = min(step for _, step in steps)
     done: set[str] = set()
     for letter, step in steps:
         line: Line = lines[letter]
@@ -155,21 +191,29 @@ def _after(m: Mending, steps: list[tuple[str, float]]) -> Iterator[Adjust | Chan
             yield ChangeLetter(letter=letter, values={"after": room})
         elif line.id not in done:
             done.add(line.id)
-            step = min(steps, key=lambda one: one[1])[1] if step < 0 else step
-            yield Adjust(target=line.id, values=_spaced(line, step, m.limit))
+            yield Adjust(target=line.id, values=_opened_line(m, line) if apart else _closed_line(line, least))
 
 
-def _spaced(line: Line, step: float, limit: float) -> dict[str, Scalar]:
-    """The least distance of all letters of a line, or where `step` closes them, their overlap."""
-    if step < 0:
-        lapped = line.gap if line.spacing == "touching" else 0.0
-        return {"spacing": "touching", "gap": round(lapped - step, 2)}
+def _step(m: Mending, left: Region, right: Region, apart: bool) -> float:
+    """How far the second of two letters moves, mm along the line, to stand apart, or to be joined by a strip."""
+    gap = min(NEAR, m.strip) * NEARLY if apart else 0.0
+    found = step_apart(left, right, gap, NEAR / 100) or 0.0
+    return found if apart else found - m.strip
+
+
+def _opened_line(m: Mending, line: Line) -> dict[str, Scalar]:
+    gap = round(m.limit * SPARE, 3)
     if line.spacing == "touching":
-        return {"spacing": "even", "gap": round(limit * SPARE, 3)}
-    return {"gap" if line.spacing == "even" else "least": round(limit * SPARE, 3)}
+        return {"spacing": "even", "gap": gap}
+    return {"gap" if line.spacing == "even" else "least": gap}
 
 
-def _further_apart(design: Design, built: Built, finding: Finding) -> Iterator[Mend]:
+def _closed_line(line: Line, step: float) -> dict[str, Scalar]:
+    lapped = line.gap if line.spacing == "touching" else 0.0
+    return {"spacing": "touching", "gap": round(lapped - step, 2)}
+
+
+def _further_apart(design: Design, built: Built, finding: Finding) -> Made:
     """The second of two parts moved away from the first, across or up, until their boxes stand apart."""
     first, second = (built.parts[x] for x in finding.parts)
     part = next(x for x in design.parts() if x.id == second.id)
@@ -181,7 +225,7 @@ def _further_apart(design: Design, built: Built, finding: Finding) -> Iterator[M
     step = ((finding.limit or 0.0) - apart) * (1 if ahead else -1)
     name = "place.y" if axis else "place.x"
     value = round((part.place.y if axis else part.place.x) + step, 3)
-    yield Mend(words=f"Move “{part.title[:60]}” away", edits=[Adjust(target=part.id, values={name: value})])
+    yield Offer(f"Move “{part.title[:60]}” away", lambda: [Adjust(target=part.id, values={name: value})])
 
 
 REPAIRS: dict[str, Callable[[Mending], Made]] = {

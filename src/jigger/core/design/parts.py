@@ -103,13 +103,13 @@ def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: flo
         if tol > EXACT:
             return local
         local = replace(local, thin=_thin(specs, tol))
-        plain = [_plain(spec) for spec in specs]
-        if plain == specs:
-            return local
-        unspaced = set_text(_text_spec(part, plain, along, tol), tol)
-        more = len(region.geometry.geoms) - len(union(unspaced.words()).geometry.geoms)
         tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
-        return replace(local, parted=max(0, more) if tracked else 0, lying=_lying(part, text, unspaced))
+        nudged = any(x.dx or x.dy or x.after for line in part.lines for x in line.overrides)
+        if not (tracked or nudged):  # no other spacing lets letters lie on each other unasked
+            return local
+        plain = set_text(_text_spec(part, [_plain(spec) for spec in specs], along, tol), tol)
+        more = len(region.geometry.geoms) - len(union(plain.words()).geometry.geoms) if tracked else 0
+        return replace(local, parted=max(0, more), lying=_lying(part, text, plain))
 
     local: Local = cache.get(key, make)
     return local
