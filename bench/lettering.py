@@ -8,7 +8,7 @@ import uharfbuzz as hb
 
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.parts import DISPLAY, EXACT
+from jigger.core.design.local import DISPLAY, EXACT
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.course import Circle
 from jigger.core.lettering.forms import Form

@@ -95,13 +95,20 @@ def svg_polygons(text: str) -> shapely.Geometry:
     """The area an SVG's paths enclose by the even-odd rule."""
     area = shapely.MultiPolygon()
     for ring in svg_rings(text):
-        drawn = shapely.Polygon(ring)
-        if not drawn.is_valid:  # the edges of a needle's tip may change sides by less than the file has decimals
-            faces = shapely.polygonize([shapely.node(shapely.LinearRing(ring))]).geoms
-            *loops, drawn = sorted(faces, key=lambda face: face.area)
-            assert all(loop.buffer(-1e-4).is_empty for loop in loops), "a contour crosses itself"
-        area = area.symmetric_difference(drawn)
+        area = area.symmetric_difference(contour(ring))
     return area
+
+
+def contour(ring: np.ndarray) -> shapely.Polygon:
+    """The area of a closed contour, which may not cross itself, but that the edges of a needle's tip may change sides
+    by less than files have decimals.
+    """
+    drawn = shapely.Polygon(ring)
+    if not drawn.is_valid:
+        faces = shapely.polygonize([shapely.node(shapely.LinearRing(ring))]).geoms
+        *loops, drawn = sorted(faces, key=lambda face: face.area)
+        assert all(loop.buffer(-1e-4).is_empty for loop in loops), "a contour crosses itself"
+    return drawn
 
 
 def hpgl_polygons(text: str) -> list[shapely.Polygon]:

@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.design.commands import Adjust
+from jigger.core.design.local import EXACT
 from jigger.core.design.model import Lettering
-from jigger.core.design.parts import EXACT
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spacing import present_gaps

@@ -4,7 +4,8 @@ from typing import Literal
 
 from jigger.core.design.document import check_whole
 from jigger.core.design.lettering import Course, Frame, Line, Override, Tail
-from jigger.core.design.model import Design, Fit, Join, Layer, Lettering, Part, Place, Shape, Surface
+from jigger.core.design.model import Design, Join, Layer, Lettering, Part, Shape, Surface
+from jigger.core.design.placing import Fit, Place
 
 
 def _design(name: str, size: tuple[float, float], parts: list[Part], **layer) -> Design:

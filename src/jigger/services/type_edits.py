@@ -7,8 +7,9 @@ from jigger.core.design.commands import Adjust
 from jigger.core.design.edits import Scalar
 from jigger.core.design.find import find_lettering, line_with_part
 from jigger.core.design.letter_edits import MovePoint, PutGlyph, RunAlong
+from jigger.core.design.lettered import line_spec
+from jigger.core.design.local import EXACT
 from jigger.core.design.model import Lettering
-from jigger.core.design.parts import EXACT, line_spec
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.setting import measured, set_line
 from jigger.core.lettering.spacing import present_gaps

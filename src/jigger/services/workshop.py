@@ -7,8 +7,8 @@ from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
 from jigger.core.design.build import EXACT, build, display_tolerance
 from jigger.core.design.built import Built
+from jigger.core.design.lettered import line_spec
 from jigger.core.design.model import Design
-from jigger.core.design.parts import line_spec
 from jigger.core.errors import UnknownChoice
 from jigger.core.formats.hpgl import write_hpgl
 from jigger.core.formats.svg import write_svg

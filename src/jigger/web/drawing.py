@@ -149,7 +149,7 @@ def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:
 
 def _parts(design: Design, built: Built) -> list[PartView]:
     """Larger boxes first, so that a small part in front of a large one can be taken."""
-    hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
+    hidden = design.hidden_parts()
     views = []
     along = moved_along(design)
     for part in design.parts():

@@ -84,7 +84,7 @@ def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]
     """Owner, axis (x or y), place in screen mm, and words of every line a dragged part may snap to."""
     lines: list[tuple[str, str, float, str]] = []
     boxes = [("surface", "surface", built.surface.bounds)] if built.surface else []
-    hidden = {part.id for layer in design.layers for part in layer.parts if part.hidden or layer.hidden}
+    hidden = design.hidden_parts()
     boxes += [(x.id, x.title, built.parts[x.id].region.bounds) for x in design.parts() if x.id not in hidden]
     for owner, title, box in boxes:
         if box is None:

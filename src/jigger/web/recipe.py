@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design, Layer, Lettering, PartSet, Place, Shape, SheetPart
+from jigger.core.design.model import AnyPart, Design, Layer, Lettering
+from jigger.core.design.placing import PartSet, Place
 from jigger.core.geometry.units import show_length
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS, Material
@@ -22,7 +23,7 @@ class Step:
 
     number: int
     index: int
-    part: Lettering | Shape
+    part: AnyPart
     summary: str
     chip: str
     tone: str
@@ -119,7 +120,7 @@ def _card(
 ) -> Card:
     """A layer's card; its pieces are listed only where it is the chosen step."""
     stuff = MATERIALS[layer.material]
-    sheet = layer.sheet.part if layer.build == "open" and isinstance(layer.sheet, SheetPart) else None
+    sheet = layer.sheet_part
     last = len(layer.parts) - 1
     steps = [
         Step(numbers[part.id], i, part, _part_summary(part, design, unit), *_chip(layer, part, part.id == sheet),
@@ -167,7 +168,7 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
 MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
 
 
-def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:
+def _part_summary(part: AnyPart, design: Design, unit: str) -> str:
     if isinstance(part, Lettering):
         line = part.lines[0]
         entry = SHIPPED.get(line.font)
@@ -180,7 +181,7 @@ def _part_summary(part: Lettering | Shape, design: Design, unit: str) -> str:
     return f"{part.form.capitalize()} · {size}"
 
 
-def _chip(layer: Layer, part: Lettering | Shape, is_sheet: bool) -> tuple[str, str]:
+def _chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
     if is_sheet:
         return "sheet", "brass"
     if part.join.kind == "knock out":

@@ -7,7 +7,8 @@ from jigger.core.design.build import DISPLAY, EXACT, build
 from jigger.core.design.built import Built
 from jigger.core.design.commands import Adjust, Nudge, SetText
 from jigger.core.design.document import check_whole
-from jigger.core.design.model import Bridges, Design, Join, Layer, Lettering, Line, Place, Shape, SheetMargin
+from jigger.core.design.model import Bridges, Design, Join, Layer, Lettering, Line, Shape, SheetMargin
+from jigger.core.design.placing import Place
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.geometry.region import difference
 from jigger.core.lettering.lettercase import LetterCase
@@ -122,22 +123,22 @@ def test_an_edit_builds_only_what_it_touches() -> None:
     check_whole(design)
     built(design, cache=cache)
     first = dict(cache.made)
-    assert first == {"lettering": 2, "shape": 1, "layer": 2, "bridges of a letter": 2}  # B and O
+    assert first == {"lettering": 2, "shape": 1, "fold": 2, "layer": 2, "bridges of a letter": 2}  # B and O
 
     built(design, cache=cache)
     assert dict(cache.made) == first
 
     moved = Nudge(part="words", dx=3, dy=0).apply(design)
     built(moved, cache=cache)
-    assert dict(cache.made) == {**first, "layer": 3}
+    assert dict(cache.made) == {**first, "fold": 3, "layer": 3}
 
     named = Adjust(target="words", values={"name": "Hull name"}).apply(moved)
     built(named, cache=cache)
-    assert dict(cache.made) == {**first, "layer": 3}
+    assert dict(cache.made) == {**first, "fold": 3, "layer": 3}
 
     typed = SetText(part="sign", line="line-BOB", text="BOAB").apply(named)
     built(typed, cache=cache)
-    assert cache.made["lettering"] == 3 and cache.made["layer"] == 4
+    assert cache.made["lettering"] == 3 and cache.made["fold"] == cache.made["layer"] == 4
     assert cache.made["bridges of a letter"] == 3  # the A alone is new
 
 

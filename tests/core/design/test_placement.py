@@ -10,8 +10,9 @@ from jigger.core.design.built import Built
 from jigger.core.design.commands import AddSet, Adjust, Nudge, RemovePart, RemoveSet, SetText
 from jigger.core.design.document import check_whole
 from jigger.core.design.lettering import Course, Line, Override, Tail
-from jigger.core.design.model import Design, Fit, Layer, Lettering, PartSet, Place, Shape, Surface
-from jigger.core.design.parts import DISPLAY, EXACT
+from jigger.core.design.local import DISPLAY, EXACT
+from jigger.core.design.model import Design, Layer, Lettering, Shape, Surface
+from jigger.core.design.placing import Fit, PartSet, Place
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import difference, union

@@ -6,6 +6,7 @@ import shapely
 from jigger.core.geometry.curves import ARC, Curves
 from jigger.core.geometry.outline import Outlines
 from jigger.core.geometry.region import Region
+from tests.zoo import contour
 
 
 def dense(curves: Curves, spacing: float = 0.02) -> np.ndarray:
@@ -93,8 +94,8 @@ def check_whole(outline: Outlines, region: Region) -> None:
         x, y = dense(ring).T
         assert (np.dot(x, np.roll(y, -1)) < np.dot(y, np.roll(x, -1))) == hole
     for piece in outline.pieces():
-        rings = [dense(ring, 0.05) for ring in piece]
-        assert shapely.Polygon(rings[0], rings[1:]).is_valid
+        outer, *holes = (contour(dense(ring, 0.05)) for ring in piece)
+        assert shapely.Polygon(outer.exterior, [hole.exterior for hole in holes]).is_valid
     # Chords cut corners of small pieces by more than 0.05 %.
     assert abs(area(outline) - region.area) <= max(5e-4 * region.area, 0.001 * region.length)
     assert (sizes(outline) > 1e-6).all()

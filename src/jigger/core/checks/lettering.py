@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from jigger.core.checks.findings import Finding, Severity
 from jigger.core.design.built import BuiltPart
-from jigger.core.design.model import Design, Layer, Lettering, Shape
+from jigger.core.design.model import AnyPart, Design, Layer, Lettering
 from jigger.core.geometry.clearance import distance, lap
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
@@ -29,7 +29,7 @@ SHORT: dict[str, tuple[Severity, str]] = {
 
 
 def lettering_findings(
-    design: Design, layer: Layer, part: Lettering | Shape, result: BuiltPart, stuff: Material, at: tuple[float, float]
+    design: Design, layer: Layer, part: AnyPart, result: BuiltPart, stuff: Material, at: tuple[float, float]
 ) -> Iterator[Finding]:
     """Every finding about one lettering part; `at`: its middle, mm."""
     if not isinstance(part, Lettering):

@@ -6,6 +6,7 @@ from itertools import combinations
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.lettering import lettering_findings
 from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.design.fold import emptied
 from jigger.core.design.model import Design, Layer, SheetPart
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import distance
@@ -57,8 +58,9 @@ def loose_pieces(built: BuiltLayer) -> list[Piece]:
 
 def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
     titles = {part.id: part.title for part in design.parts()}
-    for part in layer.parts:
-        if part.hidden:
+    hidden = design.hidden_parts()
+    for part in layer.all_parts():
+        if part.id in hidden:
             continue
         result = whole.parts[part.id]
         at = middle(result.region.bounds or result.body)
@@ -66,8 +68,11 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
             yield Finding(problem.code, "stop", at, problem.message, part=part.id)
         yield from lettering_findings(design, layer, part, result, built.material, at)
     for identity in built.emptied:
-        message = f"nothing is left after “{titles[identity]}” was knocked out; make its gap or its size smaller"
-        yield Finding("nothing-left", "stop", (0.0, 0.0), message, part=identity)
+        problem = emptied(identity, titles[identity])
+        yield Finding(problem.code, "stop", (0.0, 0.0), problem.message, part=identity)
+    for problem in built.problems:
+        at = problem.at or middle(built.folded.bounds or (0.0, 0.0, 0.0, 0.0))
+        yield Finding(problem.code, "stop", at, problem.message, part=None)
     if built.kept.is_empty and not built.emptied:
         message = f"layer “{layer.name or built.material.name}” keeps no material; there is nothing to cut"
         yield Finding("nothing-to-cut", "stop", (0.0, 0.0), message)
@@ -81,7 +86,8 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
 
 def _sets(design: Design, whole: Built) -> Iterator[Finding]:
     """Parts that are kept apart and come nearer than their distance."""
-    titles = {part.id: part.title for part in design.parts() if not part.hidden}
+    hidden = design.hidden_parts()
+    titles = {part.id: part.title for part in design.parts() if part.id not in hidden}
     for one in design.sets:
         members = [x for x in one.parts if x in titles] if one.kind == "apart" else []
         for a, b in combinations(members, 2):

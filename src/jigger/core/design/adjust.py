@@ -24,6 +24,10 @@ FIXED = (
     "axes",
     "sets",
     "points",
+    "finishes",
+    "relations",
+    "pieces",
+    "nodes",
 )
 
 FIELD_WORDS = {

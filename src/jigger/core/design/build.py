@@ -1,26 +1,26 @@
-"""Document to regions: a pure, cached evaluation of the graph of parts, then of each layer's stages.
+"""Document to regions: a pure, cached evaluation of the graph of parts and layers.
 
 Part geometry is built part-local and placed afterwards; each result is cached by its resolved inputs
 (geometry it refers to, font bytes, tolerance, engine version) in the cache that is passed in.
 """
 
-from dataclasses import dataclass, replace
-
-import numpy as np
-
 from jigger.core.cache import Cache
-from jigger.core.design.built import Built, BuiltLayer, BuiltPart
-from jigger.core.design.model import Design, Layer, Lettering, Shape, SheetPart, Surface
-from jigger.core.design.parts import DISPLAY, ENGINE, EXACT, local_part
+from jigger.core.design.built import Built, BuiltPart, Problem
+from jigger.core.design.finishing import finished, lost_pieces, picked
+from jigger.core.design.fold import Fold, emptied, fold
+from jigger.core.design.lettered import lettered
+from jigger.core.design.local import DISPLAY, ENGINE, EXACT, NOWHERE, Local, nothing
+from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Shape, Stroke, Surface, flat
+from jigger.core.design.parts import shape, stroke
 from jigger.core.design.placement import Ground, fitted_part, shift
 from jigger.core.design.references import build_order, chains
+from jigger.core.design.spans import Sources, read_name, taken
+from jigger.core.design.stages import built_layers
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import moved
-from jigger.core.geometry.region import EMPTY, Region, difference
-from jigger.core.joinery import joins, shapes
-from jigger.core.joinery.bridging import BridgeRules, Held, hold
-from jigger.core.joinery.pieces import count_pieces
+from jigger.core.geometry.region import EMPTY, Region, union
+from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.materials.presets import Material, material
 
 DEEP = 0.02  # mm a pixel: closer than this even DISPLAY shows its chords
 COARSER = (0.2, 0.1, 0.05)  # mm: enough where a pixel is at least four times as large
@@ -41,32 +41,127 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) 
     Raises UnknownChoice for a material that is not there; everything else that cannot be built is an
     empty area with a problem.
     """
-    by_id = {part.id: part for part in design.parts()}
-    placed: dict[str, BuiltPart] = {}
-    keys: dict[str, tuple] = {}
-    ground = Ground(design, placed, chains(design))
+    work = _Work(design, fonts, cache, tolerance)
     for identity in build_order(design):
-        placed[identity], keys[identity] = _part(by_id[identity], ground, fonts, cache, tolerance)
-    layers = tuple(_layer(layer, placed, keys, cache, tolerance) for layer in design.layers if not layer.hidden)
-    return Built(tolerance, placed, layers, _surface(design.surface, tolerance))
+        work.do(identity)
+    layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance)
+    return Built(tolerance, work.placed, layers, _surface(design.surface, tolerance))
 
 
-def _part(part: Lettering | Shape, ground: Ground, fonts: Fonts, cache: Cache, tol: float) -> tuple[BuiltPart, tuple]:
-    """A part in place, and what its area depends on."""
+class _Work:
+    """One build on its way: parts in place, folded layers, and what each depends on."""
 
-    def again(tolerance: float):
-        return local_part(part, ground.near, fonts, cache, tolerance)
+    def __init__(self, design: Design, fonts: Fonts, cache: Cache, tolerance: float):
+        self.design, self.fonts, self.cache, self.tolerance = design, fonts, cache, tolerance
+        self.parts = {part.id: part for part in design.parts()}
+        self.layers = {layer.id: layer for layer in design.layers}
+        self.placed: dict[str, BuiltPart] = {}
+        self.keys: dict[str, tuple] = {}
+        self.folds: dict[str, Fold] = {}
+        self.ground = Ground(design, self.placed, chains(design))
+        self.sources = Sources(design)
+        self.letters_taken, self.pieces_taken = taken(design)
+        self.opened = {part.id: layer.build == "open" for layer in design.layers for part in layer.all_parts()}
 
-    local = fitted_part(part, again(tol), ground, again, cache, tol)
-    dx, dy = shift(part, local, ground)
-    text = local.text
-    built = BuiltPart(
-        part.id, local.region.moved(dx, dy), moved(local.body, dx, dy),
-        text.missing if text else (), local.problems, local.parted, local.apart, text.shortfalls if text else (),
-        text.spine.moved(dx, dy) if text and text.spine else None, (dx, dy), text.letters if text else (),
-        local.thin, local.lying,
-    )  # fmt: skip
-    return built, (local.key, dx, dy)
+    def do(self, identity: str) -> None:
+        if identity in self.layers:
+            self.folds[identity] = self._layer(self.layers[identity])
+        else:
+            self._part(self.parts[identity])
+
+    def _layer(self, layer: Layer) -> Fold:
+        sheet = layer.sheet_part
+        parts = [part for part in layer.parts if part.id != sheet]
+        made = fold(parts, self.placed, self.keys, layer.build == "open", self.tolerance, self.cache)
+        region, key, problems = finished(
+            made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance
+        )
+        left, problems = self._less_pieces(layer.id, layer.title, region, problems)
+        return Fold(key, region, made.emptied, left, problems)
+
+    def _part(self, part: AnyPart) -> None:
+        def again(tolerance: float) -> Local:
+            return self._local(part, tolerance)
+
+        tol, cache = self.tolerance, self.cache
+        local = fitted_part(part, again(tol), self.ground, again, cache, tol)
+        region, key, problems = finished(local.region, local.key, part.finishes, part.id, part.title, cache, tol)
+        left = local.left
+        if left is not None:
+            left, _, _ = finished(left, (*local.key, "left"), part.finishes, part.id, part.title, cache, tol)
+        left, problems = self._less_pieces(part.id, part.title, region, (*local.problems, *problems), left)
+        dx, dy = shift(part, local, self.ground)
+        text = local.text
+        self.placed[part.id] = BuiltPart(
+            part.id, region.moved(dx, dy), moved(local.body, dx, dy),
+            missing=text.missing if text else (), problems=problems, parted=local.parted, apart=local.apart,
+            shortfalls=text.shortfalls if text else (),
+            spine=text.spine.moved(dx, dy) if text and text.spine else None, origin=(dx, dy),
+            letters=text.letters if text else (), thin=local.thin, lying=local.lying,
+            left=None if left is None else left.moved(dx, dy),
+            tail=text.tail.moved(dx, dy) if text and text.tail else None,
+        )  # fmt: skip
+        self.keys[part.id] = (key, dx, dy, tuple(self.pieces_taken.get(part.id, ())))
+        if isinstance(part, Group):
+            by = local.scaled.then(Affine.move(dx, dy))
+            for one in flat(part.parts):
+                self.placed[one.id] = self.placed[one.id].mapped(by)
+                self.keys[one.id] = (self.keys[one.id], by)
+
+    def _less_pieces(
+        self, identity: str, title: str, region: Region, problems: tuple[Problem, ...], left: Region | None = None
+    ) -> tuple[Region | None, tuple[Problem, ...]]:
+        """What is left of a region where followers take pieces of it, by name."""
+        names = self.pieces_taken.get(identity)
+        if identity not in self.pieces_taken:
+            return left, problems
+        if not names:  # all of it is taken
+            return EMPTY, problems
+        left, lost = picked(region, names, keep=False)
+        return left, (*problems, lost_pieces(lost, identity, title)) if lost else problems
+
+    def _local(self, part: AnyPart, tol: float) -> Local:
+        if isinstance(part, Lettering):
+            gone = self.letters_taken.get(part.id, frozenset())
+            return lettered(part, self.placed, gone, self.fonts, self.cache, tol)
+        if isinstance(part, Shape):
+            return shape(part, self.placed, self.cache, tol)
+        if isinstance(part, Stroke):
+            return stroke(part, self.cache, tol)
+        return self._group(part) if isinstance(part, Group) else self._follower(part)
+
+    def _group(self, group: Group) -> Local:
+        made = fold(group.parts, self.placed, self.keys, self.opened[group.id], self.tolerance, self.cache)
+        titles = {part.id: part.title for part in group.parts}
+        problems = [emptied(identity, titles[identity]) for identity in made.emptied]
+        if not group.parts:
+            problems.append(Problem("empty-group", group.id, f"“{group.title}” holds nothing; put parts into it"))
+        return Local(("group", made.key), made.region, made.region.bounds or NOWHERE, None, tuple(problems))
+
+    def _follower(self, follower: Follower) -> Local:
+        source = self.sources.source(follower)
+        if source is None:
+            words = f"what “{follower.title}” follows is no longer there; let it follow something else or remove it"
+            return nothing(Problem("source-gone", follower.id, words))
+        if source.of in self.folds:
+            region, key = self.folds[source.of].region, self.folds[source.of].key
+            body = region.bounds or NOWHERE
+        else:
+            near = self.placed[source.of]
+            region, key, body = near.region, self.keys[source.of], near.body
+            if source.letters is not None:
+                chosen = tuple(sorted(source.letters))
+                areas = [area for letter, area in near.letter_areas() if letter in source.letters]
+                region, key = self.cache.get(("letters", key, chosen), lambda: union(areas)), (key, chosen)
+        problems: tuple[Problem, ...] = ()
+        if follower.pieces:
+            names = [read_name(name) for name in follower.pieces]
+            (region, lost), key = self.cache.get(("pieces", key, tuple(names)), lambda: picked(region, names, True)), (
+                key, tuple(names))  # fmt: skip
+            problems = (lost_pieces(lost, follower.id, follower.title),) if lost else ()
+        elif region.is_empty:
+            problems = (Problem("follows-nothing", follower.id, f"what “{follower.title}” follows is empty"),)
+        return Local(("follower", ENGINE, self.tolerance, key), region, body, None, problems)
 
 
 def _surface(surface: Surface | None, tolerance: float) -> Region | None:
@@ -78,94 +173,3 @@ def _surface(surface: Surface | None, tolerance: float) -> Region | None:
 
 def _square_cornered(owner: str, width: float, height: float, tolerance: float) -> Region:
     return shapes.rectangle(owner, width, height, "square", 0.0, tolerance)
-
-
-# Layers
-
-
-@dataclass(frozen=True)
-class _Stage:
-    """A layer on its way through the stages."""
-
-    layer: Layer
-    placed: dict[str, BuiltPart]
-    tolerance: float
-    cache: Cache
-    folded: Region = EMPTY
-    emptied: tuple[str, ...] = ()
-    sheet: Region | None = None
-    kept: Region = EMPTY
-
-
-def _layer(layer: Layer, placed: dict[str, BuiltPart], keys: dict[str, tuple], cache: Cache, tol: float) -> BuiltLayer:
-    """The stages in their order: fold, what is kept, bridges last, proof."""
-    recipe = layer.model_dump_json(exclude={"name", "colour", "parts"})
-    parts = tuple((keys[p.id], p.id, p.hidden, p.join.kind, p.join.gap) for p in layer.parts)
-
-    def make() -> BuiltLayer:
-        return _hold_and_prove(_keep(_fold(_Stage(layer, placed, tol, cache))))
-
-    return cache.get(("layer", ENGINE, tol, recipe, parts), make)
-
-
-def _fold(stage: _Stage) -> _Stage:
-    built, emptied = EMPTY, []
-    sheet = _sheet_part(stage.layer)
-    for part in stage.layer.parts:
-        if part.hidden or part.id == sheet:
-            continue
-        region = stage.placed[part.id].region
-        before = built
-        if part.join.kind == "weld":
-            built = joins.weld(built, region)
-        else:
-            built = joins.knock_out(built, region, part.join.gap, stage.tolerance, stage.cache)
-        if built.is_empty and not before.is_empty:
-            emptied.append(part.id)
-    return replace(stage, folded=built, emptied=tuple(emptied))
-
-
-def _keep(stage: _Stage) -> _Stage:
-    """K = U where letters are kept, S − U where they are opened in a sheet."""
-    if stage.layer.build == "keep":
-        return replace(stage, kept=stage.folded)
-    sheet = _sheet(stage)
-    return replace(stage, sheet=sheet, kept=difference(sheet, stage.folded))
-
-
-def _sheet_part(layer: Layer) -> str | None:
-    return layer.sheet.part if layer.build == "open" and isinstance(layer.sheet, SheetPart) else None
-
-
-def _sheet(stage: _Stage) -> Region:
-    layer = stage.layer
-    if isinstance(layer.sheet, SheetPart):
-        hidden = next(part.hidden for part in layer.parts if part.id == layer.sheet.part)
-        return EMPTY if hidden else stage.placed[layer.sheet.part].region
-    box = stage.folded.bounds
-    if box is None:
-        return EMPTY
-    m = layer.sheet.margin
-    left, bottom, right, top = box[0] - m, box[1] - m, box[2] + m, box[3] + m
-    corners = np.array([[left, bottom], [right, bottom], [right, top], [left, top]])
-    return Region.polygon(f"sheet {layer.id}", corners)
-
-
-def _hold_and_prove(stage: _Stage) -> BuiltLayer:
-    layer = stage.layer
-    stuff = material(layer.material)
-    wish = layer.wish or stuff.wish
-    kept = stage.kept
-    if wish == "one" and layer.bridges.on and not kept.is_empty:
-        rules = BridgeRules(layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends)
-        edits = {(edit.letter, edit.counter, edit.number): edit.along for edit in layer.bridges.edits}
-        held = hold(kept, rules, edits, stage.cache)
-        return _built(stage, stuff, wish, held)
-    return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
-
-
-def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
-    return BuiltLayer(
-        stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
-        held.pieces, stage.emptied,
-    )  # fmt: skip

@@ -1,7 +1,8 @@
 """What a build gives: every part's area in place, every layer's kept material and how it holds."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
@@ -14,11 +15,12 @@ from jigger.core.materials.presets import Material
 
 @dataclass(frozen=True)
 class Problem:
-    """Why a part could not be built as asked: a code, words, and the part's id."""
+    """Why a part or layer could not be built as asked: a code, words, its id, and the place if there is one."""
 
     code: str
     part: str
     message: str
+    at: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -30,7 +32,7 @@ class BuiltPart:
     be done as asked. `spine`: the middle line of its tail. `origin`: where its own (0, 0) lies.
     `letters`: the glyphs of its text as they were before the part was placed. `thin`: mm, the thin strokes of its
     fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
-    spaced or moved.
+    spaced or moved. `left`: its area without what followers take, None where they take nothing; `tail` by itself.
     """
 
     id: str
@@ -46,6 +48,39 @@ class BuiltPart:
     letters: tuple[SetLetter, ...] = ()
     thin: float | None = None
     lying: tuple[tuple[str, str], ...] = ()
+    left: Region | None = None
+    tail: Region | None = None
+
+    @property
+    def given(self) -> Region:
+        """What it gives to its layer or group."""
+        return self.region if self.left is None else self.left
+
+    def moved(self, dx: float, dy: float) -> "BuiltPart":
+        return self.mapped(Affine.move(dx, dy)) if dx or dy else self
+
+    def mapped(self, by: Affine) -> "BuiltPart":
+        """The part under a map that does not turn: with the group that holds it."""
+        left, bottom, right, top = self.body
+        (x0, y0), (x1, y1) = by.at(left, bottom), by.at(right, top)
+        if (by.a, by.d) == (1.0, 1.0):
+            dx, dy = by.dx, by.dy
+            return replace(
+                self, region=self.region.moved(dx, dy), body=(x0, y0, x1, y1),
+                origin=(self.origin[0] + dx, self.origin[1] + dy), left=self.left and self.left.moved(dx, dy),
+                tail=self.tail and self.tail.moved(dx, dy), spine=self.spine and self.spine.moved(dx, dy),
+            )  # fmt: skip
+        flat = Affine(by.a, by.b, by.c, by.d)
+        return replace(
+            self, region=self.region.mapped(by), body=(x0, y0, x1, y1), origin=by.at(*self.origin),
+            letters=tuple(SetLetter(one.letter, one.region.mapped(flat)) for one in self.letters),
+            left=self.left and self.left.mapped(by), tail=self.tail and self.tail.mapped(by),
+            spine=self.spine and self.spine.mapped(by),
+        )  # fmt: skip
+
+    def letter_areas(self) -> list[tuple[str, Region]]:
+        """Every glyph's area in place, with its letter."""
+        return [(one.letter, one.region.moved(*self.origin)) for one in self.letters]
 
     def letter_boxes(self) -> dict[str, Box]:
         """The ink box of every letter that has ink, mm."""
@@ -61,7 +96,7 @@ class BuiltLayer:
     """A layer after all its stages.
 
     `folded` U, `sheet` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it.
-    `emptied`: parts whose join left nothing of what was there.
+    `emptied`: parts whose join left nothing of what was there. `problems`: of its finishes and relations.
     """
 
     id: str
@@ -75,6 +110,7 @@ class BuiltLayer:
     lost: tuple[BridgeKey, ...]
     pieces: Pieces
     emptied: tuple[str, ...] = ()
+    problems: tuple[Problem, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from pydantic import Field, TypeAdapter
 
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.edits import Edit
-from jigger.core.design.find import find_layer, find_lettering, find_line, find_part
+from jigger.core.design.find import find_home, find_layer, find_lettering, find_line, find_part, home_of
 from jigger.core.design.letter_edits import (
     AddPoint,
     ChangeLetter,
@@ -27,14 +27,16 @@ from jigger.core.design.mends import Mend
 from jigger.core.design.model import (
     BridgeEdit,
     Design,
+    Group,
     Layer,
     Lettering,
     Line,
-    Place,
     Shape,
     SheetMargin,
     SheetPart,
+    flat,
 )  # fmt: skip
+from jigger.core.design.placing import Place
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import AddSet, RemoveSet, without
 from jigger.core.errors import CommandRefused
@@ -130,17 +132,19 @@ class RemovePart(Edit):
         part = find_part(design, self.part)
         for free in self.frees:
             free._change(design)
-        waiting = [other.title for other in design.parts() if self.part in targets(other)]
+        gone = {one.id for one in flat([part])}
+        waiting = [x.title for x in design.parts() if x.id not in gone and gone & set(targets(x))]
         if waiting:
             raise CommandRefused(f"“{part.title}”", f"“{waiting[0]}” refers to it; place that elsewhere first")
-        design.sets = without(design.sets, {self.part})
+        design.sets = without(design.sets, gone)
+        home = home_of(design, self.part)
+        home.parts = [other for other in home.parts if other.id != self.part]
+        letters = {x for one in flat([part]) if isinstance(one, Lettering) for line in one.lines for x in line.ids}
         for layer in design.layers:
-            layer.parts = [other for other in layer.parts if other.id != self.part]
+            layer.relations = [one for one in layer.relations if one.figure not in gone]
             if isinstance(layer.sheet, SheetPart) and layer.sheet.part == self.part:
                 layer.sheet = SheetMargin()
-            if isinstance(part, Lettering):
-                gone = {identity for line in part.lines for identity in line.ids}
-                layer.bridges.edits = [edit for edit in layer.bridges.edits if edit.letter not in gone]
+            layer.bridges.edits = [edit for edit in layer.bridges.edits if edit.letter not in letters]
 
     def label(self, design: Design) -> str:
         return f"removal of “{find_part(design, self.part).title}”"
@@ -150,7 +154,7 @@ class RemovePart(Edit):
 
 
 class MovePart(Edit):
-    """Put a part at another place in the build, in its layer or another one."""
+    """Put a part at another place in the build, in its layer or group or another one (`layer` names either)."""
 
     do: Literal["move part"] = "move part"
     part: str
@@ -158,9 +162,16 @@ class MovePart(Edit):
     index: Annotated[int, Field(ge=0)]
 
     def _change(self, design: Design) -> None:
-        part, goal = find_part(design, self.part), find_layer(design, self.layer)
-        home = next(layer for layer in design.layers if part in layer.parts)
-        if home is not goal and isinstance(home.sheet, SheetPart) and home.sheet.part == part.id:
+        part, goal = find_part(design, self.part), find_home(design, self.layer)
+        home = home_of(design, self.part)
+        if isinstance(part, Group) and goal.id in {part.id, *(one.id for one in flat(part.parts))}:
+            raise CommandRefused(f"“{part.title}”", "a group cannot go into itself")
+        if (
+            isinstance(home, Layer)
+            and home is not goal
+            and isinstance(home.sheet, SheetPart)
+            and home.sheet.part == part.id
+        ):
             home.sheet = SheetMargin()
         home.parts = [other for other in home.parts if other.id != part.id]
         goal.parts = [*goal.parts[: self.index], part, *goal.parts[self.index :]]
@@ -169,7 +180,7 @@ class MovePart(Edit):
         return f"order of “{find_part(design, self.part).title}”"
 
     def watched(self, design: Design) -> Any:
-        return [(layer.id, [part.id for part in layer.parts]) for layer in design.layers]
+        return [(layer.id, [part.id for part in layer.all_parts()]) for layer in design.layers]
 
 
 class AddLine(Edit):
@@ -230,11 +241,13 @@ class RemoveLayer(Edit):
 
     def _change(self, design: Design) -> None:
         layer = find_layer(design, self.layer)
-        gone = {layer.id, *(part.id for part in layer.parts)}
+        gone = {layer.id, *(part.id for part in layer.all_parts())}
         for other in design.parts():
             if other.id not in gone and gone & set(targets(other)):
                 raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")
-        design.layers = [other for other in design.layers if other.id != layer.id]
+        design.layers = [left for left in design.layers if left.id != layer.id]
+        for left in design.layers:
+            left.relations = [x for x in left.relations if not {x.lower, x.figure} & gone]
         design.sets = without(design.sets, gone)
 
     def label(self, design: Design) -> str:

@@ -29,10 +29,12 @@ def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
 
 
 # 4: a place names edges of what it is placed by.
+# 5: all joins, groups, followers, strokes, finishes, relations between layers.
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
     3: lambda data: {**data, "jigger": 4},
+    4: lambda data: {**data, "jigger": 5},
 }
 
 WORDS = {
@@ -83,6 +85,7 @@ def check_whole(design: Design) -> Design:
             raise DesignRefused("ids", f"the id “{identity}” is used twice")
         seen.add(identity)
     parts = {part.id for part in design.parts()}
+    _check_relations(design, parts)
     known = parts | {layer.id for layer in design.layers}
     for part in design.parts():
         for target in targets(part):
@@ -105,6 +108,17 @@ def check_whole(design: Design) -> Design:
                 raise DesignRefused(where, "its sheet must be a shape in the same layer")
     build_order(design)
     return design
+
+
+def _check_relations(design: Design, parts: set[str]) -> None:
+    layers = {layer.id for layer in design.layers}
+    for layer in design.layers:
+        for relation in layer.relations:
+            where = f"layer “{layer.name or layer.id}”"
+            if relation.lower not in layers or relation.lower == layer.id:
+                raise DesignRefused(where, f"its relation needs another layer; “{relation.lower}” is none")
+            if relation.figure is not None and relation.figure not in parts:
+                raise DesignRefused(where, f"its relation names a part “{relation.figure}” that is not in the design")
 
 
 def _check_lettering(part: Lettering, parts: set[str]) -> None:

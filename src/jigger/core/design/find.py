@@ -1,8 +1,11 @@
 """Finding the elements of a design by id. Each raises CommandRefused, in words, where they are gone."""
 
+from typing import get_args
+
 from pydantic import BaseModel
 
-from jigger.core.design.model import Design, Layer, Lettering, Line, Shape
+from jigger.core.design.finishes import FinishBase
+from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering, Line, Relation
 from jigger.core.errors import CommandRefused
 
 
@@ -13,10 +16,42 @@ def find_layer(design: Design, identity: str) -> Layer:
     raise CommandRefused("", "this layer is no longer in the design")
 
 
-def find_part(design: Design, identity: str) -> Lettering | Shape:
+def find_part(design: Design, identity: str) -> AnyPart:
     for part in design.parts():
         if part.id == identity:
             return part
+    raise CommandRefused("", "this part is no longer in the design")
+
+
+Home = Layer | Group
+
+
+def homes(design: Design) -> list[Home]:
+    """All that holds parts: layers and groups."""
+    return [*design.layers, *(part for part in design.parts() if isinstance(part, Group))]
+
+
+def home_of(design: Design, identity: str) -> Home:
+    """The layer or group that a part is directly in."""
+    for home in homes(design):
+        if any(part.id == identity for part in home.parts):
+            return home
+    raise CommandRefused("", "this part is no longer in the design")
+
+
+def find_home(design: Design, identity: str) -> Home:
+    """The layer or group of this id."""
+    for home in homes(design):
+        if home.id == identity:
+            return home
+    raise CommandRefused("", "this layer or group is no longer in the design")
+
+
+def find_carrier(design: Design, identity: str) -> Layer | AnyPart:
+    """The layer or part of this id, which carries finishes."""
+    found = find_target(design, identity)
+    if isinstance(found, (Layer, *get_args(AnyPart))):
+        return found  # type: ignore[return-value]
     raise CommandRefused("", "this part is no longer in the design")
 
 
@@ -44,20 +79,22 @@ def line_with_part(design: Design, identity: str) -> tuple[Lettering, Line]:
 
 
 def find_target(design: Design, identity: str) -> BaseModel:
-    """The design, its surface, or the set, layer, part or line of this id."""
+    """The design, its surface, or the set, layer, part, finish, relation or line of this id."""
     if identity == "design":
         return design
     if identity == "surface" and design.surface:
         return design.surface
-    for one in design.sets:
-        if one.id == identity:
-            return one
+    for relation in design.sets:
+        if relation.id == identity:
+            return relation
     for layer in design.layers:
-        if layer.id == identity:
-            return layer
-        for part in layer.parts:
-            if part.id == identity:
-                return part
+        for one in (layer, *layer.finishes, *layer.relations):
+            if one.id == identity:
+                return one
+        for part in layer.all_parts():
+            for own in (part, *part.finishes):
+                if own.id == identity:
+                    return own
             if isinstance(part, Lettering):
                 for line in part.lines:
                     if line.id == identity:
@@ -69,4 +106,6 @@ def title_of(design: Design, identity: str) -> str:
     found = find_target(design, identity)
     if isinstance(found, Line):
         return found.text
+    if isinstance(found, (FinishBase, Relation)):
+        return str(found.kind)  # type: ignore[union-attr]
     return getattr(found, "title", "") or getattr(found, "name", "") or identity

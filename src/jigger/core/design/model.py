@@ -8,75 +8,37 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Offset, Size
+from jigger.core.design import strokes
+from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Size
+from jigger.core.design.finishes import Finish, PieceName
 from jigger.core.design.lettering import Course, Form, Frame, Line, Tail
+from jigger.core.design.placing import Fit, PartSet, Place
 from jigger.core.joinery.bridging import Direction, Ends
 from jigger.core.joinery.shapes import Corner
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import Wish
 
-VERSION = 4  # of the document; `Design.jigger` says the same
+VERSION = 5  # of the document; `Design.jigger` says the same
+
+
+Finishes = Annotated[list[Finish], Field(max_length=60)]
+JoinKind = Literal["weld", "weld over", "cut back", "knock out", "keep inside", "counterchange"]
+Role = Literal["over", "under", "attached"]
 
 
 class Join(Element):
-    """How a part meets what was built before it in its layer; `gap` belongs to a knock-out."""
+    """How a part meets what was built before it in its layer or group.
 
-    kind: Literal["weld", "knock out"] = "weld"
+    `gap`: what a knock-out leaves round the part, the relief of a weld over, or the rim or web of a counterchange.
+    `role` and `counters` belong to a weld over: what the part is, but for letters with a role of their own, and whether
+    what runs under shows in the counters.
+    """
+
+    kind: JoinKind = "weld"
     gap: Measure = 0.0
-
-
-Edge = Literal["middle", "left", "right", "bottom", "top", "baseline", "cap line"]
-
-
-class Place(Element):
-    """Where a part sits: its own point (`by`) at the point of `on`, moved by x and y.
-
-    `on` is `page` (the document's origin), `surface` (its centre), or the id of a part (the middle of its ink; of one
-    `piece` of it, the largest being 1) or of a layer (the middle of its parts' ink); `edge` names another line of it:
-    an edge of its ink, or the last baseline or first cap line of its letters. `by`: `ink` the middle of the ink,
-    `mass` where it balances, `body` the middle of the letters' body (first cap line to last baseline), `baseline` the
-    middle of the ink across and the first baseline up, `course` the centre of the circle, or the origin of the curve,
-    that lettering runs on. `between`: `surface`, a part or a layer; up, the middle is then that of the space between
-    `on` and it, or across if `across`. Without edges it is the space between the two, else it is midway between
-    `edge` and `other_edge`; the one that is not named is the nearest.
-    """
-
-    on: str = "page"
-    edge: Edge = "middle"
-    by: Literal["ink", "mass", "body", "baseline", "course"] = "ink"
-    piece: Annotated[int, Field(ge=1, le=1000)] | None = None
-    between: Id | None = None
-    other_edge: Edge = "middle"
-    across: bool = False
-    x: Offset = 0.0
-    y: Offset = 0.0
-
-
-class Fit(Element):
-    """What size a part is held to: `inside` what `to` names with a margin all round, as wide as it, or as high.
-
-    `to`: `surface` (its usable area), or the id of a part or layer (its ink). `stretch` lets width and height go
-    apart; else the part keeps its proportions. `hang`: only the letters' body counts, extenders hang over.
-    """
-
-    kind: Literal["none", "inside", "width", "height"] = "none"
-    to: str = "surface"
-    margin: Measure = 0.0
-    stretch: bool = False
-    hang: bool = False
-
-
-class PartSet(Element):
-    """Parts that keep a relation: `even`, each follows the one before it at `gap` mm, to the right if `across` or else
-    below; `together`, a nudge moves them all; `apart`, none comes nearer to another than `gap`.
-    """
-
-    id: Id
-    kind: Literal["even", "together", "apart"]
-    parts: Annotated[list[Id], Field(min_length=2, max_length=100)]
-    gap: Measure = 5.0
-    across: bool = False
+    role: Role = "over"
+    counters: Literal["shown", "clear"] = "shown"
 
 
 class PartBase(Element):
@@ -85,6 +47,7 @@ class PartBase(Element):
     join: Join = Join()
     place: Place = Place()
     fit: Fit = Fit()
+    finishes: Finishes = []
     hidden: bool = False
 
     @property
@@ -144,7 +107,52 @@ class Shape(PartBase):
         return self.name or self.form.capitalize()
 
 
-Part = Annotated[Lettering | Shape, Field(discriminator="kind")]
+class Group(PartBase):
+    """Parts that are joined with each other first and then count as one. Its place moves all it holds."""
+
+    kind: Literal["group"] = "group"
+    place: Place = Place(by="origin")
+    parts: Annotated[list["Part"], Field(max_length=500)] = []
+
+    @property
+    def title(self) -> str:
+        return self.name or "Group"
+
+
+class Follower(PartBase):
+    """What another part or layer comes to, again, wherever that goes; finishes make an outline of it, or more.
+
+    `of`: a part, a layer (what its parts are folded to, with its finishes), or a line or letter of a lettering part;
+    `span` then says whether the letter, its word or its line is meant. `pieces`: only those of it. `takes`: what it
+    follows is moved here and no longer cut where it was.
+    """
+
+    kind: Literal["follower"] = "follower"
+    place: Place = Place(by="origin")
+    of: Id
+    span: Literal["all", "line", "word", "letter"] = "all"
+    pieces: Annotated[list[PieceName], Field(max_length=200)] = []
+    takes: bool = False
+
+    @property
+    def title(self) -> str:
+        return self.name or "Follower"
+
+
+class Stroke(PartBase):
+    """A line, arc, circle or path with a physical width, or filled: a drawn shape."""
+
+    kind: Literal["stroke"] = "stroke"
+    course: strokes.Course = strokes.Course()
+    pen: strokes.Pen = strokes.Pen()
+
+    @property
+    def title(self) -> str:
+        return self.name or ("Drawn shape" if self.pen.filled else self.course.kind.capitalize())
+
+
+AnyPart = Lettering | Shape | Group | Follower | Stroke
+Part = Annotated[AnyPart, Field(discriminator="kind")]
 
 
 class Bridges(Element):
@@ -180,8 +188,26 @@ class SheetMargin(Element):
     margin: Size = 20.0
 
 
+class Relation(Element):
+    """How a layer meets a lower one with a figure F: a part, or None for all that the layer comes to itself.
+
+    `on`: F lies on the lower layer, `window`: F is opened here, and the lower layer must reach `measure` past it;
+    `inlay`: the lower layer is opened for F with `measure` of clearance all round; `lapped`: it is opened so that F
+    laps over it by `measure`.
+    """
+
+    id: Id
+    kind: Literal["on", "window", "inlay", "lapped"] = "on"
+    lower: Id
+    figure: Id | None = None
+    measure: Measure = 1.0
+
+
 class Layer(Element):
-    """All that is cut from one material in one colour: it keeps its letters or opens them in a sheet."""
+    """All that is cut from one material in one colour: it keeps its letters or opens them in a sheet.
+
+    Layers are applied in the order of the document, the first one undermost.
+    """
 
     id: Id
     name: Annotated[str, Field(max_length=200)] = ""
@@ -191,8 +217,33 @@ class Layer(Element):
     sheet: Annotated[SheetPart | SheetMargin, Field(discriminator="kind")] = SheetMargin()
     wish: Wish | None = None
     bridges: Bridges = Bridges()
+    finishes: Finishes = []
+    relations: Annotated[list[Relation], Field(max_length=60)] = []
     hidden: bool = False
+    locked: bool = False
     parts: Annotated[list[Part], Field(max_length=500)] = []
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
+
+    @property
+    def sheet_part(self) -> str | None:
+        """The part that is its sheet, if one is."""
+        return self.sheet.part if self.build == "open" and isinstance(self.sheet, SheetPart) else None
+
+    def all_parts(self) -> list[AnyPart]:
+        """Its parts with those of groups, each group before what it holds."""
+        return flat(self.parts)
+
+
+def flat(parts: list[AnyPart]) -> list[AnyPart]:
+    found: list[AnyPart] = []
+    for part in parts:
+        found.append(part)
+        if isinstance(part, Group):
+            found += flat(part.parts)
+    return found
 
 
 class Surface(Element):
@@ -208,7 +259,7 @@ class Surface(Element):
 class Design(Element):
     """One document."""
 
-    jigger: Literal[4] = 4
+    jigger: Literal[5] = 5
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
@@ -224,8 +275,19 @@ class Design(Element):
             if (identity := f"{prefix}{self.serial}") not in taken:
                 return identity
 
-    def parts(self) -> list[Lettering | Shape]:
-        return [part for layer in self.layers for part in layer.parts]
+    def parts(self) -> list[AnyPart]:
+        """Every part, those of groups included, each group before what it holds."""
+        return [part for layer in self.layers for part in layer.all_parts()]
+
+    def hidden_parts(self) -> set[str]:
+        """Parts that are not cut: hidden themselves, or in a hidden group or layer."""
+        return {
+            one.id
+            for layer in self.layers
+            for part in layer.all_parts()
+            if part.hidden or layer.hidden
+            for one in flat([part])
+        }
 
     def lines(self) -> list[Line]:
         return [line for part in self.parts() if isinstance(part, Lettering) for line in part.lines]
@@ -234,9 +296,9 @@ class Design(Element):
         """Every id in document order, letters included."""
         found: list[str] = [one.id for one in self.sets]
         for layer in self.layers:
-            found.append(layer.id)
-            for part in layer.parts:
-                found.append(part.id)
+            found += [layer.id, *(one.id for one in (*layer.finishes, *layer.relations))]
+            for part in layer.all_parts():
+                found += [part.id, *(one.id for one in part.finishes)]
                 if isinstance(part, Lettering):
                     for line in part.lines:
                         found += [line.id, *line.ids]
@@ -254,3 +316,6 @@ class Design(Element):
 
 
 Bridges.model_rebuild()
+Group.model_rebuild()
+Layer.model_rebuild()
+Design.model_rebuild()

@@ -1,192 +1,69 @@
-"""Parts by themselves: the area, body and problems of each before it is placed, cached by its resolved inputs."""
-
-from dataclasses import dataclass, replace
-from itertools import pairwise
+"""Parts by themselves: each kind of part to its area, body and problems before it is placed."""
 
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.design.built import BuiltPart, Problem
-from jigger.core.design.lettering import Line
-from jigger.core.design.model import Lettering, Shape
-from jigger.core.design.specimens import thin_in
-from jigger.core.errors import UnknownChoice
-from jigger.core.geometry.boxes import Box
-from jigger.core.geometry.clearance import distance
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import EMPTY, Region, difference, union
-from jigger.core.geometry.spine import Spine
+from jigger.core.design.built import Problem
+from jigger.core.design.local import ENGINE, NOWHERE, Local, Near, nothing
+from jigger.core.design.model import Shape, Stroke
+from jigger.core.design.strokes import Course
+from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.region import Region
 from jigger.core.joinery import shapes
-from jigger.core.lettering.course import Along, Circle
-from jigger.core.lettering.forms import Form
-from jigger.core.lettering.frames import Frame
-from jigger.core.lettering.lettercase import Fonts
-from jigger.core.lettering.setting import SetText, set_line
-from jigger.core.lettering.spec import Arrangement, Between, LineSpec, Override
-from jigger.core.lettering.tails import Tail
-from jigger.core.lettering.text import TextSpec, set_text
-
-ENGINE = 3  # raised when the same inputs would give another area
-EXACT = 0.002  # mm: files, figures and checks
-DISPLAY = 0.02  # mm: the finest while a person types or drags
-
-STROKES = 0.2  # of a font's strokes: what so many stay under is no serif's tip
-NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)
+from jigger.core.joinery.strokes import filled, stroked
 
 
-@dataclass(frozen=True)
-class Local:
-    """A part before it is placed: its area, its body box, and what went wrong."""
+def stroke(part: Stroke, cache: Cache, tol: float) -> Local:
+    """A course drawn with its pen; empty with a problem where it has no length."""
+    chain, closed = chain_of(part.course)
+    if not len(chain):
+        words = f"“{part.title}” has no length; give its path at least two nodes that are apart"
+        return nothing(Problem("no-course", part.id, words))
+    pen = part.pen
+    key = ("stroke", ENGINE, tol, part.id, part.course.model_dump_json(), pen.model_dump_json())
 
-    key: tuple
-    region: Region
-    body: Box
-    text: SetText | None = None
-    problems: tuple[Problem, ...] = ()
-    parted: int = 0
-    apart: tuple[tuple[str, str], ...] = ()
-    thin: float | None = None
-    lying: tuple[tuple[str, str], ...] = ()
+    def make() -> Region:
+        if pen.filled:
+            return filled(part.id, chain, tol)
+        return stroked(part.id, chain, closed, pen.width, pen.cap, pen.corner, tol)
 
-
-Near = dict[str, BuiltPart]  # the parts that are built already
-
-
-def local_part(part: Lettering | Shape, near: Near, fonts: Fonts, cache: Cache, tol: float) -> Local:
-    """Build one part; whatever cannot be built is an empty area with a problem."""
-    return _lettering(part, near, fonts, cache, tol) if isinstance(part, Lettering) else _shape(part, near, cache, tol)
-
-
-def line_spec(line: Line, fonts: Fonts) -> LineSpec:
-    """A line of the document as the setting takes it. Raises UnknownChoice for a font that is not there."""
-    face = fonts.face(line.font)
-    if line.axes:
-        face = face.varied(tuple(sorted(line.axes.items())))
-    overrides = tuple(
-        (x.letter, Override(fonts.face(x.font) if x.font else None, x.glyph, x.dx, x.dy, x.turn, x.scale, x.after))
-        for x in line.overrides
-    )
-    between = Between(line.tracking, line.spacing, line.gap, line.least, line.words)
-    return LineSpec(
-        line.text, tuple(line.ids), face, line.height, line.size, between, line.case,
-        tuple(sorted(line.features.items())), overrides, line.width, line.slant,
-    )  # fmt: skip
-
-
-def _lettering(part: Lettering, near: Near, fonts: Fonts, cache: Cache, tol: float) -> Local:
+    region = cache.get(key, make)
     problems = []
-    specs = []
-    for line in part.lines:
-        try:
-            specs.append(line_spec(line, fonts))
-        except UnknownChoice as error:
-            message = f"“{part.title}” asks for the font “{error.name}”, which is not in the letter case"
-            problems.append(Problem("unknown-font", part.id, message))
-    if not part.text:
-        problems.append(Problem("empty-text", part.id, "a lettering part has no letters; type some or remove it"))
-    along = near[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
-    if part.course.kind == "tail" and along is None:
-        problems.append(Problem("no-tail", part.id, f"“{part.title}” runs along a tail that is not there"))
-    if problems:
-        return Local(("nothing",), EMPTY, NOWHERE, None, tuple(problems))
-    lines = ";".join(line.model_dump_json(exclude={"id"}) for line in part.lines)
-    recipe = part.model_dump_json(exclude={"lines", "name", "join", "place", "fit", "hidden"})
-    spine = along.curves.controls.tobytes() if along else b""
-    key = ("lettering", ENGINE, tol, lines, tuple(spec.face.hash for spec in specs), recipe, spine)
-
-    def make() -> Local:
-        text = set_text(_text_spec(part, specs, along, tol), tol)
-        region = _welded(part, text, tol, cache)
-        touching = {identity for line in part.lines if line.spacing == "touching" for identity in line.ids}
-        apart = tuple(pair for pair in text.passing if pair[0] in touching)
-        local = Local(key, region, text.body, text, (), 0, apart)
-        if tol > EXACT:
-            return local
-        local = replace(local, thin=_thin(specs, tol))
-        tracked = any(line.tracking and line.spacing == "font" for line in part.lines)
-        nudged = any(x.dx or x.dy or x.after for line in part.lines for x in line.overrides)
-        if not (tracked or nudged):  # no other spacing lets letters lie on each other unasked
-            return local
-        plain = set_text(_text_spec(part, [_plain(spec) for spec in specs], along, tol), tol)
-        more = len(region.geometry.geoms) - len(union(plain.words()).geometry.geoms) if tracked else 0
-        return replace(local, parted=max(0, more), lying=_lying(part, text, plain))
-
-    local: Local = cache.get(key, make)
-    return local
+    if region.is_empty:
+        problems.append(Problem("no-course", part.id, f"“{part.title}” encloses nothing to fill"))
+    return Local(key, region, region.bounds or NOWHERE, None, tuple(problems))
 
 
-def _plain(spec: LineSpec) -> LineSpec:
-    """A line as its font would space it, every letter in its place."""
-    still = tuple((letter, replace(x, dx=0.0, dy=0.0, after=0.0)) for letter, x in spec.overrides)
-    return replace(spec, between=Between(words=spec.between.words), overrides=still)
+def chain_of(course: Course) -> tuple[Curves, bool]:
+    """A course's curves end to end, mm in the part, and whether they close."""
+    if course.kind == "line":
+        turned = np.radians(course.angle)
+        end = np.array([[course.length * np.cos(turned), course.length * np.sin(turned)]])
+        return Curves.lines(np.zeros((1, 2)), end), False
+    if course.kind in ("circle", "arc"):
+        sweep = 360.0 if course.kind == "circle" else course.sweep
+        row = [0.0, 0.0, course.radius, np.radians(course.start), np.radians(sweep)]
+        return Curves.arcs(np.array([row] if sweep else []).reshape(-1, 5)), abs(sweep) >= 360
+    nodes = course.nodes
+    segments = []
+    for a, b in zip(nodes, [*nodes[1:], *(nodes[:1] if course.closed else [])], strict=False):
+        start, end = np.array([a.x, a.y]), np.array([b.x, b.y])
+        if a.out_x or a.out_y or b.in_x or b.in_y:
+            segments.append(
+                np.array([start, start + np.array([a.out_x, a.out_y]), end + np.array([b.in_x, b.in_y]), end])
+            )
+        elif np.hypot(*(end - start)) > 1e-6:
+            segments.append(np.array([start, end]))
+    return Curves.of(segments), course.closed and len(segments) > 1
 
 
-def _lying(part: Lettering, text: SetText, plain: SetText) -> tuple[tuple[str, str], ...]:
-    """Neighbours that lie on each other and would not in the plain text, leaving out those that are meant to."""
-    meant = {x.letter for line in part.lines for x in line.overrides if x.role != "as part"}
-    meant |= {letter for line in part.lines if line.spacing == "touching" for letter in line.ids}
-    apart = {(a.letter, b.letter) for a, b in pairwise(plain.letters) if distance(a.region, b.region)[0] > 0}
-    return tuple(
-        (a.letter, b.letter)
-        for a, b in pairwise(text.letters)
-        if (a.letter, b.letter) in apart and not {a.letter, b.letter} & meant and distance(a.region, b.region)[0] == 0
-    )
-
-
-def _thin(lines: list[LineSpec], tol: float) -> float | None:
-    """The thin strokes of the thinnest line at its size, mm; None without letters to measure."""
-    found = []
-    for line in lines:
-        thin = thin_in(line.face, STROKES)
-        if thin is not None and line.text.strip():
-            found.append(thin * set_line(line, tol).em * min(1.0, line.width))
-    return min(found, default=None)
-
-
-def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol: float) -> TextSpec:
-    c, f, t = part.course, part.form, part.tail
-    course: Circle | Along | None = None
-    if c.kind == "circle":
-        course = Circle(c.radius, c.side, c.heads, c.angle, c.on, c.stand, c.spread, c.rings)
-    elif c.kind == "curve":
-        course = Along(Spine.through(np.array(c.points)), c.start, c.rise)
-    elif along is not None:
-        middle = set_line(lines[0], max(tol, DISPLAY)).capitals / 2
-        course = Along(along, c.start, c.rise - middle)
-    tail = None
-    if t.on and course is None:
-        wide = set_line(lines[-1], max(tol, DISPLAY)).ink_width
-        tail = Tail(t.grows, max(t.length * wide, t.thickness), t.sag, t.thickness, t.taper, t.hook, t.end)
-    frame = Frame(part.frame.form, part.frame.width, part.frame.height, part.frame.gap)
-    return TextSpec(
-        tuple(lines), Arrangement(part.align, part.line_spacing, part.measure), course,
-        Form(f.bend, f.swell, f.ripple, f.waves, f.taper), None if frame.form == "none" else frame, tail, part.id,
-    )  # fmt: skip
-
-
-def _welded(part: Lettering, text: SetText, tol: float, cache: Cache) -> Region:
-    """Letters and tail welded; letters with a role lie over the others, or hang on to what is over."""
-    roles = {x.letter: x.role for line in part.lines for x in line.overrides if x.role != "as part"}
-    tail = [text.tail] if text.tail else []
-    if not roles:
-        return union([*text.words(), *tail])
-
-    def of(role: str) -> Region:
-        return union(x.region for x in text.letters if roles.get(x.letter, "as part") == role)
-
-    over, attached = of("over"), of("attached")
-    under = union([of("as part"), of("under"), *tail])
-    relief = over.filled() if part.counters == "clear" else over
-    return union([difference(under, grow(relief, part.relief, tol, cache)), over, attached])
-
-
-def _shape(part: Shape, near: Near, cache: Cache, tol: float) -> Local:
+def shape(part: Shape, near: Near, cache: Cache, tol: float) -> Local:
+    """A plain shape at its own width and height, or round the part that it grows with."""
     width, height = part.width, part.height
     if part.around:
         box = near[part.around].region.bounds
         if box is None:
-            problem = Problem("nothing-inside", part.id, f"“{part.title}” goes around a part that is empty")
-            return Local(("nothing",), EMPTY, NOWHERE, None, (problem,))
+            return nothing(Problem("nothing-inside", part.id, f"“{part.title}” goes around a part that is empty"))
         width = round(box[2] - box[0] + 2 * part.margin_x, 3)
         height = round(box[3] - box[1] + 2 * part.margin_y, 3)
     return shape_of(part, width, height, cache, tol)

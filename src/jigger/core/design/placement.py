@@ -6,10 +6,13 @@ from dataclasses import dataclass, replace
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltPart
-from jigger.core.design.model import Design, Edge, Lettering, PartSet, Place, Shape
-from jigger.core.design.parts import EXACT, NOWHERE, Local, shape_of
+from jigger.core.design.local import EXACT, NOWHERE, Local
+from jigger.core.design.model import AnyPart, Design, Follower, Group, Lettering, Shape
+from jigger.core.design.parts import shape_of
+from jigger.core.design.placing import Edge, PartSet, Place
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, middle
+from jigger.core.geometry.region import Region
 from jigger.core.lettering.setting import SetLetter, SetText
 
 LEAST, MOST = 1e-3, 1e3  # by how much a part may be scaled to fit
@@ -35,7 +38,8 @@ class Ground:
         if target in self.near:
             return self.near[target].region.bounds
         layer = next((layer for layer in self.design.layers if layer.id == target), None)
-        found = [self.near[x.id].region.bounds for x in (layer.parts if layer else []) if x.id != leaving_out]
+        parts = [x for x in (layer.parts if layer else []) if x.id != leaving_out]
+        found = [self.near[x.id].region.bounds for x in parts if x.id in self.near]
         return around(found)
 
     def body(self, target: str) -> Box | None:
@@ -49,7 +53,7 @@ class Ground:
 
 
 def fitted_part(
-    part: Lettering | Shape, local: Local, ground: Ground, again: Callable[[float], Local], cache: Cache, tol: float
+    part: AnyPart, local: Local, ground: Ground, again: Callable[[float], Local], cache: Cache, tol: float
 ) -> Local:
     """The part at the size its fit asks for. Lettering is built finer by `again(tolerance)` where it is made larger, so
     that exact builds are as true as any; then area and letters are scaled.
@@ -67,20 +71,29 @@ def fitted_part(
     doublings = math.log2(max(across, up, 1.0))  # on the screen the last one may show half a pixel
     finer = again(tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings)))
     by = Affine.scale(across, up)
-    key = ("fitted", finer.key, across, up)
-    left, bottom, right, top = finer.body
-    body = left * across, bottom * up, right * across, top * up
-    region, text = cache.get(key, lambda: (finer.region.mapped(by), finer.text and _scaled(finer.text, by, body)))
+    if isinstance(part, (Group, Follower)):  # which lie where what they hold lies
+        x, y = middle(local.region.bounds or local.body)
+        by = Affine.move(-x, -y).then(by).then(Affine.move(x, y))
+    key = ("fitted", finer.key, by)
+    (left, bottom), (right, top) = by.at(*finer.body[:2]), by.at(*finer.body[2:])
+    body = left, bottom, right, top
+
+    def make() -> tuple[Region, SetText | None, Region | None]:
+        left = finer.left and finer.left.mapped(by)
+        return finer.region.mapped(by), finer.text and _scaled(finer.text, by, body), left
+
+    region, text, rest = cache.get(key, make)
     thin = None if local.thin is None else local.thin * min(across, up)
-    return replace(local, key=key, region=region, body=body, text=text, thin=thin)
+    return replace(local, key=key, region=region, body=body, text=text, thin=thin, left=rest, scaled=by)
 
 
 def _scaled(text: SetText, by: Affine, body: Box) -> SetText:
     letters = tuple(SetLetter(letter.letter, letter.region.mapped(by)) for letter in text.letters)
-    return replace(text, letters=letters, body=body, spine=text.spine.mapped(by) if text.spine else None)
+    tail, spine = text.tail and text.tail.mapped(by), text.spine and text.spine.mapped(by)
+    return replace(text, letters=letters, body=body, tail=tail, spine=spine)
 
 
-def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) -> tuple[float, float]:
+def fit_scale(part: AnyPart, local: Local, goal: Box, design: Design) -> tuple[float, float]:
     """By how much a part grows across and up to be as its fit asks."""
     ink = local.region.bounds or local.body
     if part.fit.hang and local.text:
@@ -105,7 +118,7 @@ def fit_scale(part: Lettering | Shape, local: Local, goal: Box, design: Design) 
     return round(min(across, MOST), 9), round(min(up, MOST), 9)
 
 
-def shift(part: Lettering | Shape, local: Local, ground: Ground) -> tuple[float, float]:
+def shift(part: AnyPart, local: Local, ground: Ground) -> tuple[float, float]:
     """How far the part moves from its local place; rounded to the grid so that vertices stay on it."""
     place = part.place
     if isinstance(part, Lettering) and part.course.kind == "tail":
@@ -178,8 +191,10 @@ def between(a: Box, b: Box, axis: int) -> float:
     return (first[axis + 2] + second[axis]) / 2
 
 
-def own_point(by: str, local: Local, part: Lettering | Shape) -> tuple[float, float]:
+def own_point(by: str, local: Local, part: AnyPart) -> tuple[float, float]:
     """The point of a part that is put at its target, in part-local mm."""
+    if by == "origin":
+        return 0.0, 0.0
     if by == "course" and isinstance(part, Lettering):
         return (0.0, 0.0) if part.course.kind != "straight" or part.frame.form != "none" else middle(local.body)
     if by == "mass" and not local.region.is_empty:

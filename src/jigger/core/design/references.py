@@ -2,13 +2,15 @@
 
 from graphlib import CycleError, TopologicalSorter
 
-from jigger.core.design.model import Design, Lettering, PartSet, Shape
+from jigger.core.design.model import AnyPart, Design, Follower, Group, Lettering, Shape, flat
+from jigger.core.design.placing import PartSet
+from jigger.core.design.spans import Sources
 from jigger.core.errors import ReferenceLoop
 
 FIXED_TARGETS = ("page", "surface")
 
 
-def targets(part: Lettering | Shape) -> list[str]:
+def targets(part: AnyPart) -> list[str]:
     """The ids of the parts and layers that a part itself refers to."""
     found = [part.place.on, part.place.between or "page"]
     if part.fit.kind != "none":
@@ -30,20 +32,52 @@ def chains(design: Design) -> dict[str, tuple[str, PartSet]]:
     }
 
 
+def groups_around(design: Design) -> dict[str, tuple[str, ...]]:
+    """For each part the groups it is in, the outermost first."""
+    found: dict[str, tuple[str, ...]] = {}
+
+    def walk(parts: list[AnyPart], around: tuple[str, ...]) -> None:
+        for part in parts:
+            found[part.id] = around
+            if isinstance(part, Group):
+                walk(part.parts, (*around, part.id))
+
+    for layer in design.layers:
+        walk(layer.parts, ())
+    return found
+
+
 def graph(design: Design) -> dict[str, list[str]]:
-    """For each part the ids of the parts that must be built before it; a layer stands for its other parts."""
+    """For each part and layer the ids of what must be built before it: a group after what it holds, a layer after its
+    parts, and whoever looks at something in a group after the whole group, which moves it.
+    """
+    around, followed, sources = groups_around(design), chains(design), Sources(design)
     members = {layer.id: [one.id for one in layer.parts] for layer in design.layers}
-    followed = chains(design)
-    found: dict[str, list[str]] = {}
+
+    def seen_from(part: str, target: str) -> str:
+        """What stands for a part where another one looks at it: the outermost group that is not around both."""
+        return next((group for group in around[target] if group != part and group not in around[part]), target)
+
+    found: dict[str, list[str]] = {layer: list(parts) for layer, parts in members.items()}
     for part in design.parts():
-        before = [x for target in targets(part) for x in members.get(target, [target]) if target == x or x != part.id]
-        found[part.id] = [*before, followed[part.id][0]] if part.id in followed else before
+        home = (*around[part.id], part.id)[0]
+        before = []
+        for target in [*targets(part), *([followed[part.id][0]] if part.id in followed else [])]:
+            if target in members:
+                before += [one for one in members[target] if one != home]
+            else:
+                before.append(seen_from(part.id, target))
+        if isinstance(part, Group):
+            before += [one.id for one in part.parts]
+        if isinstance(part, Follower) and (source := sources.source(part)):
+            before.append(source.of if source.of in members else seen_from(part.id, source.of))
+        found[part.id] = before
     return found
 
 
 def build_order(design: Design) -> list[str]:
-    """Ids of all parts so that each follows what it needs. Raises ReferenceLoop naming the parts."""
-    titles = {part.id: part.title for part in design.parts()}
+    """Ids of all parts and layers so that each follows what it needs. Raises ReferenceLoop naming them."""
+    titles = {one.id: one.title for one in (*design.parts(), *design.layers)}
     try:
         return [identity for identity in TopologicalSorter(graph(design)).static_order() if identity in titles]
     except CycleError as error:
@@ -58,6 +92,8 @@ def moved_along(design: Design) -> dict[str, set[str]]:
         for one in before:
             waiting.setdefault(one, []).append(part)
     found: dict[str, set[str]] = {}
+    parts = {part.id for part in design.parts()}
     for part in build_order(design)[::-1]:  # those that wait for it are done before it
         found[part] = {part}.union(*(found[after] for after in waiting.get(part, [])))
-    return found
+    held = {part.id: {one.id for one in flat(part.parts)} for part in design.parts() if isinstance(part, Group)}
+    return {part: (moved | held.get(part, set())) & parts for part, moved in found.items() if part in parts}

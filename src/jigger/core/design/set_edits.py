@@ -6,7 +6,8 @@ from pydantic import Field
 
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_part
-from jigger.core.design.model import Design, PartSet
+from jigger.core.design.model import Design
+from jigger.core.design.placing import PartSet
 from jigger.core.errors import CommandRefused
 
 SET_WORDS = {"even": "even gaps", "together": "held together", "apart": "kept apart"}

@@ -112,8 +112,9 @@ class Region:
         )
 
     def filled(self) -> Region:
-        """The same without its enclosed openings."""
-        return Region(MultiPolygon([Polygon(part.exterior) for part in self.geometry.geoms]), lambda: self.traces)
+        """The same without its enclosed openings, and what lay in them."""
+        whole = [Polygon(part.exterior) for part in self.geometry.geoms]
+        return Region(as_polygons(shapely.union_all(whole)), lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:

@@ -6,7 +6,10 @@ import numpy as np
 
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
-from jigger.core.geometry.outline import SMOOTH
+from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.offset import SHOWN
+from jigger.core.geometry.outline import SMOOTH, outlines
+from jigger.core.geometry.region import Region, rings_to_the_left, union
 from jigger.core.geometry.rings import turn
 
 Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth and nowhere folding
@@ -129,3 +132,21 @@ def _mapped_headings(by: Map, points: Floats, headings: Floats) -> Floats:
     step = 1e-4 * max(1.0, float(np.ptp(points, axis=0).max(initial=0.0)))
     change = by(points + headings * step) - by(points - headings * step)
     return np.asarray(change / np.maximum(np.hypot(*change.T), 1e-300)[:, None])
+
+
+def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Region:
+    """A region under a map, each piece owned by what most of its edge came from. Down to SHOWN its outlines' curves are
+    fitted anew within `fit` mm of where the map puts them; coarser, its chords are mapped.
+    """
+    pieces = region.polygons()
+    found = []
+    for piece in pieces:
+        if tolerance > SHOWN:
+            rings = [Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
+            contours = warped_chords([(ring, by) for ring in rings], tolerance)
+        else:
+            contours = warped([(ring, by) for ring in outlines(piece).rings()], fit)
+        owners = piece.owners()
+        owner = max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
+        found.append(Leaf(contours, tolerance).placed(owner))
+    return union(found)

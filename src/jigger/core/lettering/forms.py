@@ -39,13 +39,18 @@ def bent(placed: list[Placed], box: Box, form: Form, tolerance: float) -> tuple[
     """The areas of glyphs bent as one text with ink in `box`, and the bend in degrees that was possible: a text is
     not bent so far that the inner edge of its letters would close up.
     """
+    bend = possible_bend(form, box)
+    by = form_map(form, box, bend)
+    return redrawn(placed, lambda _: by, tolerance), bend
+
+
+def possible_bend(form: Form, box: Box) -> float:
+    """The bend asked for, degrees, held where the inner edge of what lies in `box` would close up."""
     left, bottom, right, top = box
     wide = max(right - left, 1e-6)
     inward = top if form.bend < 0 else -bottom
     most = math.degrees(wide / (max(inward, 0.0) + HOLLOW * max(top - bottom, 1e-6)))
-    bend = max(-most, min(most, form.bend))
-    by = form_map(form, box, bend)
-    return redrawn(placed, lambda _: by, tolerance), bend
+    return max(-most, min(most, form.bend))
 
 
 def form_map(form: Form, box: Box, bend: float) -> Map:

@@ -1,0 +1,112 @@
+"""Finishes done: what a part, group or layer comes to, in its own coordinates, after each of them in order."""
+
+import math
+from collections.abc import Sequence
+from functools import partial
+
+from jigger.core.cache import Cache
+from jigger.core.design.built import Problem
+from jigger.core.design.finishes import Bands, Bend, Clean, Finish, Mirror, Outline, Pick, Repeat, Shade, Stretch, Strip
+from jigger.core.design.local import ENGINE
+from jigger.core.design.spans import read_name
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.boxes import middle
+from jigger.core.geometry.region import EMPTY, Region, union
+from jigger.core.geometry.warp import warped_region
+from jigger.core.joinery import cleaning, copies, rounds, shades
+from jigger.core.joinery.bands import banded
+from jigger.core.joinery.naming import Named, found_again
+from jigger.core.lettering import forms
+
+
+def finished(
+    region: Region, key: tuple, finishes: Sequence[Finish], owner: str, title: str, cache: Cache, tol: float
+) -> tuple[Region, tuple, tuple[Problem, ...]]:
+    """The region after its finishes, what it depends on now, and what could not be done; each step is cached by what
+    came before it, so an edit does only the later ones again.
+    """
+    problems = []
+    for finish in finishes:
+        if finish.hidden:
+            continue
+        before, key = region, ("finish", ENGINE, tol, key, finish.model_dump_json(exclude={"id", "hidden"}))
+        region, lost = cache.get(key, partial(_done, before, finish, cache, tol))
+        if lost:
+            problems.append(lost_pieces(lost, owner, title))
+        elif region.is_empty and not before.is_empty:
+            words = f"nothing is left of “{title}” after its {finish.kind}; make its measures smaller"
+            problems.append(Problem("nothing-left", owner, words))
+    return region, key, tuple(problems)
+
+
+def _done(region: Region, finish: Finish, cache: Cache, tol: float) -> tuple[Region, int]:
+    """The region after one finish, and how many pieces that it names were not found."""
+    if isinstance(finish, Pick):
+        return picked(region, [read_name(name) for name in finish.pieces], finish.keep)
+    return _changed(region, finish, cache, tol), 0
+
+
+def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region:
+    if isinstance(finish, Outline):
+        grown = rounds.outlined(region, finish.style, finish.side, finish.steps, finish.corners, tol, cache)
+        return rounds.with_holes(grown, finish.holes, finish.close) if finish.style == "solid" else grown
+    if isinstance(finish, Bands):
+        return banded(region, _pairs(finish.strips), finish.by, finish.angle)
+    if isinstance(finish, Shade):
+        cast = shades.drop_shade if finish.form == "drop" else shades.block_shade
+        shade = cast(region, finish.x, finish.y, finish.gap, tol, cache)
+        return shade if finish.alone else union((region, shade))
+    if isinstance(finish, Clean):
+        closed = cleaning.inlets_closed(region, finish.inlets, tol, cache)
+        return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol, cache), finish.specks)
+    if isinstance(finish, Repeat):
+        if finish.form == "circle":
+            return copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
+        return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, _pairs(finish.keeps))
+    if isinstance(finish, Mirror):
+        return copies.mirrored(region, finish.side, finish.gap, finish.alone)
+    if isinstance(finish, Stretch):
+        return _stretched(region, finish)
+    if isinstance(finish, Bend):
+        return _bent(region, finish, tol)
+    raise AssertionError(finish.kind)
+
+
+def _pairs(strips: Sequence[Strip]) -> list[tuple[float, float]]:
+    return [(strip.low, strip.high) for strip in strips]
+
+
+def _stretched(region: Region, finish: Stretch) -> Region:
+    box = region.bounds
+    if box is None:
+        return region
+    x, y = middle(box)
+    lean = Affine(b=math.tan(math.radians(finish.slant)))
+    return region.mapped(
+        Affine.move(-x, -y).then(Affine.scale(finish.across, finish.up)).then(lean).then(Affine.move(x, y))
+    )
+
+
+def _bent(region: Region, finish: Bend, tol: float) -> Region:
+    box = region.bounds
+    form = forms.Form(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
+    if box is None or form.straight:
+        return region
+    left, foot, right, top = box
+    standing = left, 0.0, right, top - foot  # its foot is what the arc runs along
+    by = forms.form_map(form, standing, forms.possible_bend(form, standing))
+    return warped_region(region.moved(0.0, -foot), by, forms.FIT, tol).moved(0.0, foot)
+
+
+def picked(region: Region, names: Sequence[Named], keep: bool) -> tuple[Region, int]:
+    """A region with only its named pieces, or without them; and how many were not found."""
+    found = found_again(names, region)
+    chosen = {number for number in found if number is not None}
+    pieces = [piece for number, piece in enumerate(region.polygons()) if (number in chosen) == keep]
+    return union(pieces) if pieces else EMPTY, found.count(None)
+
+
+def lost_pieces(lost: int, owner: str, title: str) -> Problem:
+    what = "a piece" if lost == 1 else f"{lost} pieces"
+    words = f"{what} chosen of “{title}” cannot be found any more; choose again or take the choice away"
+    return Problem("piece-lost", owner, words)

@@ -1,0 +1,160 @@
+"""Layers through their stages: what was folded, relations to other layers, what is kept, bridges last, proof."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from jigger.core.cache import Cache
+from jigger.core.design.built import BuiltLayer, BuiltPart, Problem
+from jigger.core.design.fold import Fold
+from jigger.core.design.local import ENGINE
+from jigger.core.design.model import Design, Layer, Relation, SheetPart
+from jigger.core.geometry.region import EMPTY, Region, difference
+from jigger.core.joinery import relations
+from jigger.core.joinery.bridging import BridgeRules, Held, hold
+from jigger.core.joinery.pieces import count_pieces
+from jigger.core.materials.presets import Material, material
+
+SHORT = 0.01  # mm²: less is nothing that a lower layer falls short of
+
+
+@dataclass(frozen=True)
+class _Stage:
+    """A layer on its way through the stages."""
+
+    layer: Layer
+    placed: dict[str, BuiltPart]
+    tolerance: float
+    cache: Cache
+    folded: Region
+    sheet: Region | None = None
+    kept: Region = EMPTY
+
+
+def built_layers(
+    design: Design,
+    placed: dict[str, BuiltPart],
+    keys: dict[str, tuple],
+    folds: dict[str, Fold],
+    cache: Cache,
+    tol: float,
+) -> tuple[BuiltLayer, ...]:
+    """Every layer that is not hidden. Relations act on what was folded, in the order of the document; those of hidden
+    layers do not act.
+    """
+    related = _Related(design, placed, keys, folds, cache, tol)
+    found = []
+    for layer in design.layers:
+        if layer.hidden:
+            continue
+        area, key, problems = related.regions[layer.id], related.keys[layer.id], related.problems[layer.id]
+        recipe = layer.model_dump_json(exclude={"name", "colour", "parts", "finishes", "relations", "locked"})
+        sheet = layer.sheet_part
+        key = ("layer", ENGINE, tol, recipe, key, keys[sheet] if sheet else ())
+        stage = _Stage(layer, placed, tol, cache, area)
+
+        def make(stage: _Stage = stage) -> BuiltLayer:
+            return _hold_and_prove(_keep(stage))
+
+        made: BuiltLayer = cache.get(key, make)
+        found.append(replace(made, emptied=folds[layer.id].emptied, problems=problems))
+    return tuple(found)
+
+
+class _Related:
+    """What relations make of the folded layers."""
+
+    def __init__(
+        self,
+        design: Design,
+        placed: dict[str, BuiltPart],
+        keys: dict[str, tuple],
+        folds: dict[str, Fold],
+        cache: Cache,
+        tol: float,
+    ):
+        self.placed, self.part_keys, self.folds, self.cache, self.tol = placed, keys, folds, cache, tol
+        self.layers = {layer.id: layer for layer in design.layers}
+        self.regions = {layer: made.given for layer, made in folds.items()}
+        self.keys: dict[str, tuple] = {layer: (made.key, made.left is not None) for layer, made in folds.items()}
+        self.problems = {layer: made.problems for layer, made in folds.items()}
+        acting = [(layer, one) for layer in design.layers if not layer.hidden for one in layer.relations]
+        for layer, relation in acting:
+            self._act(layer, relation)
+        for layer, relation in acting:  # what lies behind a window is known when all others have acted
+            if relation.kind == "window":
+                self._look_behind(layer, relation)
+
+    def _figure(self, layer: Layer, relation: Relation) -> tuple[Region, tuple]:
+        if relation.figure is None:
+            return self.folds[layer.id].given, self.keys[layer.id]
+        return self.placed[relation.figure].region, self.part_keys[relation.figure]
+
+    def _act(self, layer: Layer, relation: Relation) -> None:
+        figure, key = self._figure(layer, relation)
+        kind, measure, cache, tol = relation.kind, relation.measure, self.cache, self.tol
+        if kind == "window":
+            self._change(layer.id, (kind, key), lambda area: relations.window(area, figure))
+            return
+        if relation.figure is not None:
+            self._change(layer.id, (kind, key), lambda area: relations.laid_on(area, figure))
+        if kind != "on":
+            past = measure if kind == "inlay" else -measure
+            self._change(
+                relation.lower, (kind, key, past), lambda area: relations.opened_for(area, figure, past, tol, cache)
+            )
+
+    def _change(self, layer: str, by: tuple, change) -> None:
+        key = ("related", ENGINE, self.tol, self.keys[layer], by)
+        area = self.regions[layer]
+        self.regions[layer], self.keys[layer] = self.cache.get(key, lambda: change(area)), key
+
+    def _look_behind(self, layer: Layer, relation: Relation) -> None:
+        figure, _ = self._figure(layer, relation)
+        lower = self.layers[relation.lower]
+        bare = relations.short_of(self.regions[lower.id], figure, relation.measure, self.tol, self.cache)
+        if bare.area > SHORT:
+            words = f"“{lower.title}” does not reach {relation.measure:g} mm past the window in “{layer.title}”"
+            self.problems[layer.id] += (Problem("window-bare", layer.id, words, bare.inside_point),)
+
+
+def _keep(stage: _Stage) -> _Stage:
+    """K = U where letters are kept, S − U where they are opened in a sheet."""
+    if stage.layer.build == "keep":
+        return replace(stage, kept=stage.folded)
+    sheet = _sheet(stage)
+    return replace(stage, sheet=sheet, kept=difference(sheet, stage.folded))
+
+
+def _sheet(stage: _Stage) -> Region:
+    layer = stage.layer
+    if isinstance(layer.sheet, SheetPart):
+        hidden = next(part.hidden for part in layer.parts if part.id == layer.sheet.part)
+        return EMPTY if hidden else stage.placed[layer.sheet.part].region
+    box = stage.folded.bounds
+    if box is None:
+        return EMPTY
+    m = layer.sheet.margin
+    left, bottom, right, top = box[0] - m, box[1] - m, box[2] + m, box[3] + m
+    corners = np.array([[left, bottom], [right, bottom], [right, top], [left, top]])
+    return Region.polygon(f"sheet {layer.id}", corners)
+
+
+def _hold_and_prove(stage: _Stage) -> BuiltLayer:
+    layer = stage.layer
+    stuff = material(layer.material)
+    wish = layer.wish or stuff.wish
+    kept = stage.kept
+    if wish == "one" and layer.bridges.on and not kept.is_empty:
+        rules = BridgeRules(layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends)
+        edits = {(edit.letter, edit.counter, edit.number): edit.along for edit in layer.bridges.edits}
+        held = hold(kept, rules, edits, stage.cache)
+        return _built(stage, stuff, wish, held)
+    return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
+
+
+def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
+    return BuiltLayer(
+        stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
+        held.pieces,
+    )  # fmt: skip

@@ -1,0 +1,46 @@
+"""What a document says of strokes and drawn shapes: lines, arcs, circles and paths; mm, degrees, y up."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jigger.core.design.fields import Degrees, Element, Offset, Size
+from jigger.core.joinery.strokes import Cap, Corner
+
+MOST_NODES = 2000
+
+
+class Node(Element):
+    """A node of a path; its handles are said from it, both (0, 0) where the path runs straight to it and on."""
+
+    x: Offset
+    y: Offset
+    in_x: Offset = 0.0
+    in_y: Offset = 0.0
+    out_x: Offset = 0.0
+    out_y: Offset = 0.0
+
+
+class Course(Element):
+    """What a stroke runs along, in the part: a `line` from the origin, `length` mm long at `angle`; a `circle` about
+    the origin, or the `arc` of it from `start` on, counter-clockwise, through `sweep`; a `path` through `nodes`,
+    `closed` or open.
+    """
+
+    kind: Literal["line", "circle", "arc", "path"] = "line"
+    length: Size = 100.0
+    angle: Degrees = 0.0
+    radius: Size = 40.0
+    start: Degrees = 0.0
+    sweep: Degrees = 180.0
+    nodes: Annotated[list[Node], Field(max_length=MOST_NODES)] = []
+    closed: bool = False
+
+
+class Pen(Element):
+    """How wide a course is drawn and how it ends and turns; `filled` closes it and takes its inside instead."""
+
+    width: Size = 6.0
+    cap: Cap = "round"
+    corner: Corner = "round"
+    filled: bool = False

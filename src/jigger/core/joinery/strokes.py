@@ -1,0 +1,155 @@
+"""Strokes: chains of curves drawn with a physical width. Lines stay lines, arcs arcs, and cubics are fitted anew."""
+
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+import shapely
+
+from jigger.core.geometry.curves import ARC, LINE, Curves, Floats
+from jigger.core.geometry.fitting import fitted
+from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.offset import SHOWN
+from jigger.core.geometry.region import EMPTY, Region, as_polygons, union
+from jigger.core.joinery.corners import Corner, corner_fill
+
+Cap = Literal["round", "flat", "square"]
+
+FIT = 0.005  # mm: how true the sides of a stroke along a cubic are to it
+SAMPLES = 160  # of a cubic, for its sides; the fit runs smoothly between them
+TIGHT = 0.98  # of a radius: where half the width is more than this share of it, a side would fold
+
+
+def stroked(
+    owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float
+) -> Region:
+    """The area within width/2 mm of a chain of curves, end to end, with caps at its ends and its corners filled.
+
+    `tolerance` bounds its chords as those of any leaf. A stretch that bends tighter than half the width is given as
+    chords within it.
+    """
+    if not len(chain):
+        return EMPTY
+    half = width / 2
+    parts = [_ribbon(owner, chain[i : i + 1], half, tolerance) for i in range(len(chain))]
+    every = np.arange(len(chain))
+    leaving = chain.heading(every, np.zeros(len(chain)))
+    arriving = chain.heading(every, np.ones(len(chain)))
+    joints = list(pairwise(range(len(chain)))) + ([(len(chain) - 1, 0)] if closed else [])
+    parts += [_joint(owner, chain.ends[i], arriving[i], leaving[j], half, corner, tolerance) for i, j in joints]
+    if not closed:
+        parts.append(_cap(owner, chain.starts[0], -leaving[0], half, cap, tolerance))
+        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half, cap, tolerance))
+    return union(parts)
+
+
+def filled(owner: str, chain: Curves, tolerance: float) -> Region:
+    """The area inside a chain of curves, closed by a line where its ends are apart; by non-zero winding."""
+    if not len(chain):
+        return EMPTY
+    if np.hypot(*(chain.ends[-1] - chain.starts[0])) > 1e-9:
+        chain = Curves.joined([chain, Curves.lines(chain.ends[-1:], chain.starts[:1])])
+    return Leaf([chain], tolerance).placed(owner)
+
+
+def _ribbon(owner: str, one: Curves, half: float, tolerance: float) -> Region:
+    """One segment with its width and flat ends."""
+    if one.kind[0] == ARC:
+        return _arc_ribbon(owner, one.arc[0], half, tolerance)
+    if one.kind[0] == LINE:
+        side = half * _normal(one.heading(np.array([0]), np.array([0.0])))[0]
+        a, b = one.starts[0], one.ends[0]
+        return Region.polygon(owner, np.array([a - side, b - side, b + side, a + side]))
+    t = np.linspace(0.0, 1.0, SAMPLES + 1)
+    index = np.zeros(len(t), int)
+    points, headings = one.at(index, t), one.heading(index, t)
+    turned = np.abs(np.diff(np.unwrap(np.arctan2(headings[:, 1], headings[:, 0]))))
+    size = np.hypot(*np.diff(points, axis=0).T)
+    if (turned * half > TIGHT * size).any():
+        line = shapely.LineString(np.vstack([one.flattened(tolerance)[0], one.ends]))
+        steps = max(2, int(np.ceil(np.pi / 4 / np.arccos(max(1 - tolerance / half, 0.0)))))
+        area = as_polygons(line.buffer(half, quad_segs=steps, cap_style="flat"))
+        return union([Region.polygon(owner, _open(p.exterior), map(_open, p.interiors)) for p in area.geoms])
+    normal = _normal(headings)
+    left, right = points + half * normal, (points - half * normal)[::-1]
+    if tolerance > SHOWN:
+        ring = np.vstack([right[::-1], left[::-1]])
+        return Region.polygon(owner, ring)
+    ahead, back = fitted([(right[::-1], headings), (left[::-1], -headings[::-1])], FIT)
+    ends = Curves.lines(np.array([right[0], left[0]]), np.array([left[-1], right[-1]]))
+    return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance).placed(owner)
+
+
+def _arc_ribbon(owner: str, arc: Floats, half: float, tolerance: float) -> Region:
+    x, y, radius, start, sweep = arc
+    whole = abs(sweep) >= 2 * np.pi - 1e-9
+    parts = [_sector(owner, x, y, radius + half, radius - half, start, sweep, whole, tolerance)]
+    if radius < half:  # the other side of the centre
+        parts.append(_sector(owner, x, y, half - radius, 0.0, start + np.pi, sweep, whole, tolerance))
+    return union(parts)
+
+
+def _sector(
+    owner: str,
+    x: float,
+    y: float,
+    outer: float,
+    inner: float,
+    start: float,
+    sweep: float,
+    whole: bool,
+    tolerance: float,
+) -> Region:
+    """What lies between two radii through a sweep; from the centre out where the inner one is none."""
+    pieces = max(1, int(np.ceil(abs(sweep) / (np.pi / 2) - 1e-9)))
+    starts: Floats = np.asarray(start + sweep / pieces * np.arange(pieces), float)
+
+    def arcs(radius: float, begins: Floats, by: float) -> Curves:
+        return Curves.arcs(np.column_stack([np.tile([x, y, radius], (pieces, 1)), begins, np.full(pieces, by)]))
+
+    out = arcs(outer, starts, sweep / pieces)
+    back = arcs(inner, (starts + sweep / pieces)[::-1], -sweep / pieces) if inner > 0 else None
+    if whole:
+        return Leaf([out, back] if back is not None else [out], tolerance).placed(owner)
+    centre = np.array([[x, y]])
+    there = back.starts[:1] if back is not None else centre
+    home = back.ends[-1:] if back is not None else centre
+    lines = Curves.lines(np.vstack([out.ends[-1:], home]), np.vstack([there, out.starts[:1]]))
+    return Leaf([_met([out, lines[:1], *([back] if back is not None else []), lines[1:]])], tolerance).placed(owner)
+
+
+def _joint(
+    owner: str, at: Floats, arriving: Floats, leaving: Floats, half: float, corner: Corner, tol: float
+) -> Region:
+    turned = arriving[0] * leaving[1] - arriving[1] * leaving[0]
+    if abs(turned) < 1e-9 and arriving @ leaving < 0:  # straight back: as at an end
+        return _cap(owner, at, arriving, half, "round" if corner == "round" else "square", tol)
+    side = -1.0 if turned > 0 else 1.0
+    first, second = side * _normal(arriving[None])[0], side * _normal(leaving[None])[0]
+    return corner_fill(owner, at, first, second, half, corner, tol)
+
+
+def _cap(owner: str, at: Floats, heading: Floats, half: float, cap: Cap, tolerance: float) -> Region:
+    if cap == "flat":
+        return EMPTY
+    side = half * _normal(heading[None])[0]
+    if cap == "square":
+        ahead = half * heading
+        return Region.polygon(owner, np.array([at - side, at - side + ahead, at + side + ahead, at + side]))
+    start = float(np.arctan2(-side[1], -side[0]))
+    return _sector(owner, float(at[0]), float(at[1]), half, 0.0, start, np.pi, False, tolerance)
+
+
+def _normal(headings: Floats) -> Floats:
+    """To the left of each heading."""
+    return np.column_stack([-headings[:, 1], headings[:, 0]])
+
+
+def _open(ring: shapely.LinearRing) -> Floats:
+    return shapely.get_coordinates(ring)[:-1]
+
+
+def _met(parts: list[Curves]) -> Curves:
+    """Nodes exactly shared, the last with the first."""
+    curves = Curves.joined(parts)
+    return curves.met(curves.starts, np.roll(curves.starts, -1, axis=0))

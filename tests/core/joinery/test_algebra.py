@@ -1,0 +1,147 @@
+"""Every join and relation over the zoo of shapes: areas, containment and order, and the same computed on pictures."""
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.joinery import joins, relations
+from jigger.core.joinery.joins import Layered
+from jigger.core.joinery.shapes import oval, ring
+from tests.pictures import alike, filled, picture, thicker
+from tests.zoo import RING, ZOO, square
+
+TOL = 0.002
+SHAPES = st.sampled_from(sorted(ZOO))
+GAPS = st.sampled_from([0.0, 0.6, 2.5])
+SHIFTS = st.tuples(st.floats(-12, 25), st.floats(-12, 20))
+DISC = oval("disc", 24, 24, TOL).moved(12, 10)
+PLATE = square(-4, -6, 40, "plate")
+
+
+def inside(a: Region, b: Region, slack: float = 0.01) -> bool:
+    return difference(a, b).geometry.buffer(-slack).is_empty
+
+
+def pair(a: str, b: str, shift: tuple[float, float]) -> tuple[Region, Region]:
+    return ZOO[a], ZOO[b].moved(round(shift[0], 4), round(shift[1], 4))
+
+
+@given(SHAPES, SHAPES, SHAPES, SHIFTS, GAPS, st.booleans())
+def test_weld_over(a: str, over: str, attached: str, shift: tuple[float, float], gap: float, clear: bool) -> None:
+    built, l_area = pair(a, over, shift)
+    h_area = ZOO[attached].moved(-8, 6)
+    under = PLATE
+    made = joins.weld_over(built, Layered(l_area, h_area, under), gap, clear, TOL, Cache())
+    assert inside(l_area, made) and inside(h_area, made)
+    assert inside(made, union((built, under, l_area, h_area)))
+    drawn_over, rest = picture(l_area), picture(built) | picture(under)
+    relief = thicker(filled(drawn_over) if clear else drawn_over, gap)
+    assert alike(picture(made), (rest & ~relief) | drawn_over | picture(h_area))
+
+
+@given(SHAPES, SHAPES, SHIFTS)
+def test_weld_and_cut_back(a: str, b: str, shift: tuple[float, float]) -> None:
+    built, part = pair(a, b, shift)
+    letters = part.polygons()
+    made = joins.cut_back(built, part, letters)
+    assert inside(part, made) and inside(made, union((built, part)))
+    expected = picture(part)
+    for piece in shapely.get_parts(built.geometry - part.geometry):
+        if not any(letter.geometry.convex_hull.buffer(1e-3).covers(piece) for letter in letters):
+            expected = expected | picture(Region(shapely.MultiPolygon([piece])))
+    assert alike(picture(made), expected)
+
+
+def test_a_rule_runs_into_letters_and_stops() -> None:
+    """Through the counter of one letter and between the legs of another nothing of the rule is left."""
+    legs = difference(square(40, 0, 20), Region.polygon("x", np.array([[45, -1], [55, -1], [55, 15], [45, 15]])))
+    rule = Region.polygon("rule", np.array([[-20, 10], [80, 10], [80, 12], [-20, 12]]))
+    made = joins.cut_back(rule, union((RING, legs)), [RING, legs])
+    assert not made.contains_point(15, 11) and not made.contains_point(50, 11)
+    assert made.contains_point(-10, 11) and made.contains_point(35, 11) and made.contains_point(70, 11)
+    assert joins.weld(rule, union((RING, legs))).contains_point(15, 11)
+
+
+@given(SHAPES, SHAPES, SHIFTS, GAPS)
+def test_keep_inside_and_knock_out_share_out_what_is_there(
+    a: str, b: str, shift: tuple[float, float], gap: float
+) -> None:
+    built, part = pair(a, b, shift)
+    kept, left = joins.keep_inside(built, part), joins.knock_out(built, part, 0.0, TOL, Cache())
+    assert inside(kept, built) and inside(kept, part)
+    vanishing = 0.01 * (built.length + part.length)  # strips thinner than 0.01 mm
+    assert kept.area + left.area == pytest.approx(built.area, abs=vanishing)
+    out = joins.knock_out(built, part, gap, TOL, Cache())
+    assert inside(out, left) and alike(picture(out), picture(built) & ~thicker(picture(part), gap))
+
+
+@given(SHAPES, SHAPES, SHIFTS, st.sampled_from([0.6, 1.5]), st.booleans())
+def test_counterchange(a: str, b: str, shift: tuple[float, float], gap: float, opened: bool) -> None:
+    figure, part = pair(a, b, shift)
+    made = joins.counterchange(figure, part, gap, opened, TOL, Cache())
+    drawn_a, drawn_p = picture(figure), picture(part)
+    if opened:
+        assert inside(made, union((figure, part)))
+        expected = (drawn_a & ~drawn_p) | (drawn_p & ~thicker(drawn_a, gap))
+    else:
+        expected = (drawn_a & ~(drawn_p & thicker(drawn_a, -gap))) | (drawn_p & ~drawn_a)
+    assert alike(picture(made), expected)
+
+
+def test_a_counterchange_holds_together_by_its_rim_and_its_web() -> None:
+    name = Region.polygon("name", np.array([[-10, 8], [40, 8], [40, 14], [-10, 14]]))
+
+    def pieces(gap: float, opened: bool) -> int:
+        made = joins.counterchange(DISC, name, gap, opened, TOL, Cache())
+        return len((difference(PLATE, made) if opened else made).polygons())
+
+    assert pieces(1.0, opened=False) == 1 and pieces(0.0, opened=False) == 4
+    assert pieces(1.0, opened=True) == 1 and pieces(0.0, opened=True) == 3
+
+
+@given(SHAPES, SHAPES, SHIFTS, st.sampled_from([0.4, 2.0]))
+def test_relations(a: str, b: str, shift: tuple[float, float], measure: float) -> None:
+    """L the plate, U one shape, F the other."""
+    upper, figure = pair(a, b, shift)
+    assert alike(picture(relations.laid_on(upper, figure)), picture(upper) | picture(figure))
+    assert alike(picture(relations.window(upper, figure)), picture(upper) & ~picture(figure))
+    bed, lapped = (relations.opened_for(PLATE, figure, by, TOL, Cache()) for by in (measure, -measure))
+    assert alike(picture(bed), picture(PLATE) & ~thicker(picture(figure), measure))
+    assert alike(picture(lapped), picture(PLATE) & ~thicker(picture(figure), -measure))
+    assert inside(bed, lapped)
+    if not figure.is_empty and not bed.is_empty:
+        assert bed.geometry.distance(figure.geometry) >= measure - 0.003
+    short = relations.short_of(PLATE, figure, measure, TOL, Cache())
+    assert alike(picture(short), thicker(picture(figure), measure) & ~picture(PLATE))
+
+
+def test_a_window_is_backed_only_where_the_lower_layer_reaches_past_it() -> None:
+    figure = square(0, 0, 10)
+    assert relations.short_of(square(-3, -3, 16), figure, 2.0, TOL, Cache()).area < 1e-6
+    assert relations.short_of(square(-1, -3, 16), figure, 2.0, TOL, Cache()).area > 1.0
+
+
+@pytest.mark.parametrize("name", ZOO)
+def test_nothing_joins_like_nothing(name: str) -> None:
+    region, cache = ZOO[name], Cache()
+    assert joins.knock_out(region, EMPTY, 2.0, TOL, cache).area == region.area
+    assert joins.keep_inside(region, EMPTY).is_empty and joins.cut_back(region, EMPTY, []).area == pytest.approx(
+        region.area
+    )
+    assert joins.weld_over(region, Layered(), 1.0, True, TOL, cache).area == pytest.approx(region.area)
+    for opened in (False, True):
+        assert joins.counterchange(region, EMPTY, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
+        assert joins.counterchange(EMPTY, region, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
+
+
+def test_ring_and_letters_of_a_badge() -> None:
+    """A ring cut back at two letters that lie over it has no line through their counters and stays a ring elsewhere."""
+    band = ring("ring", 60, 60, 3, TOL)
+    left, right = RING.moved(-43, -15), RING.moved(13, -15)
+    made = joins.cut_back(band, union((left, right)), [left, right])
+    assert not made.contains_point(28.5, 0) and made.contains_point(0, 28.5)
+    assert len(made.polygons()) == 1

@@ -1,0 +1,168 @@
+"""Outlines, bands, shades, cleaning and copies: against pictures, and figures that a textbook gives."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.outline import outlines
+from jigger.core.geometry.region import Region, difference, union
+from jigger.core.joinery import cleaning, copies, rounds, shades
+from jigger.core.joinery.bands import banded
+from jigger.core.joinery.shapes import oval
+from tests.pictures import SCALE, alike, filled, picture, thicker
+from tests.zoo import RING, ZOO, square
+
+TOL = 0.002
+SHAPES = st.sampled_from(sorted(ZOO))
+
+
+def outlined(region: Region, style: str, side: str, steps: list[float], corner: str = "round") -> Region:
+    return rounds.outlined(region, style, side, steps, corner, TOL, Cache())  # type: ignore[arg-type]
+
+
+@given(SHAPES, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
+def test_rings_solids_and_inlines(name: str, gap: float, line: float) -> None:
+    region = ZOO[name]
+    drawn = picture(region)
+    near, far = thicker(drawn, gap), thicker(drawn, gap + line)
+    assert alike(picture(outlined(region, "solid", "out", [gap, line])), far)
+    assert alike(picture(outlined(region, "ring", "out", [gap, line])), far & ~near)
+    assert alike(picture(outlined(region, "gap and line", "out", [gap, line])), far & ~near | drawn)
+    shrunk, more = thicker(drawn, -gap), thicker(drawn, -gap - line)
+    assert alike(picture(outlined(region, "solid", "in", [gap])), shrunk)
+    assert alike(picture(outlined(region, "inline", "in", [gap, line])), drawn & ~(shrunk & ~more))
+    astride = thicker(drawn, line / 2) & ~thicker(drawn, -line / 2)
+    assert alike(picture(outlined(region, "ring", "astride", [line])), astride)
+
+
+def test_many_rings_are_grown_from_the_shape_itself() -> None:
+    rings = outlined(oval("disc", 40, 40, TOL), "ring", "out", [2, 1, 3, 1.5])
+    radii = [20 + 2, 20 + 3, 20 + 6, 20 + 7.5]
+    assert rings.area == pytest.approx(
+        np.pi * (radii[1] ** 2 - radii[0] ** 2 + radii[3] ** 2 - radii[2] ** 2), rel=1e-3
+    )
+    assert len(rings.polygons()) == 2 and len(rings.hole_rings()) == 2
+
+
+@pytest.mark.parametrize(
+    ("corner", "area"),
+    [("mitre", 26.0**2), ("round", 26.0**2 - 4 * 9 * (1 - np.pi / 4)), ("square", 26.0**2 - 4 * 9 * (np.sqrt(2) - 1) ** 2)],
+)  # fmt: skip
+def test_corners_of_a_grown_square(corner: str, area: float) -> None:
+    grown = rounds.offset(square(0, 0, 20), 3.0, corner, TOL, Cache())  # type: ignore[arg-type]
+    assert grown.area == pytest.approx(area, abs=0.05)
+    nodes = {"mitre": 4, "round": 8, "square": 8}
+    assert outlines(grown).nodes == nodes[corner]
+
+
+def test_a_long_point_is_cut_square_and_openings_shrink_to_mitres() -> None:
+    needle = Region.polygon("needle", np.array([[0, 0], [60, 1], [0, 2]]))
+    assert rounds.offset(needle, 2.0, "mitre", TOL, Cache()).bounds[2] == pytest.approx(62.0, abs=0.05)  # type: ignore[index]
+    frame = difference(square(0, 0, 40), square(10, 10, 20))
+    shrunk = rounds.offset(frame, -2.0, "mitre", TOL, Cache())
+    assert shrunk.area == pytest.approx(36**2 - 24**2, abs=0.02)
+
+
+def test_holes_of_a_solid_follow_close_or_fill() -> None:
+    holed = difference(square(0, 0, 40), union([square(5, 5, 3), square(20, 20, 10)]))
+    sizes = {holes: len(rounds.with_holes(holed, holes, 4.0).hole_rings()) for holes in ("follow", "close", "fill")}
+    assert sizes == {"follow": 2, "close": 1, "fill": 0}
+
+
+@given(SHAPES, st.sampled_from([0.0, 30.0, 90.0, -45.0]), st.sampled_from([[(0.2, 0.5)], [(0, 0.1), (0.6, 1)]]))
+def test_bands(name: str, angle: float, strips: list[tuple[float, float]]) -> None:
+    region = ZOO[name]
+    kept = banded(region, strips, "share", angle)
+    across = np.array([-np.sin(np.radians(angle)), np.cos(np.radians(angle))])
+    if region.is_empty:
+        assert kept.is_empty
+        return
+    heights = region.vertices() @ across
+    low, high = heights.min(), heights.max()
+    rows, columns = np.indices(picture(region).shape)
+    at = (columns / SCALE - 30 + 0.06) * across[0] + (rows / SCALE - 30 + 0.06) * across[1]
+    inside = np.zeros(at.shape, bool)
+    for a, b in strips:
+        inside |= (at >= low + a * (high - low)) & (at <= low + b * (high - low))
+    assert alike(picture(kept), picture(region) & inside)
+    vanishing = 0.01 * region.length  # strips thinner than 0.01 mm
+    whole = banded(region, [(0, 1)], "share", angle)
+    assert whole.area == pytest.approx(region.area, abs=vanishing)
+    measured = banded(region, [(0, (high - low) / 2)], "measure", angle)
+    assert measured.area == pytest.approx(banded(region, [(0, 0.5)], "share", angle).area, abs=0.05)
+
+
+@given(SHAPES, st.sampled_from([(6.0, -4.0), (-3.0, 0.0), (0.0, 9.0)]), st.sampled_from([0.0, 1.2]))
+def test_shades(name: str, by: tuple[float, float], gap: float) -> None:
+    region = ZOO[name]
+    drawn = picture(region)
+    near = thicker(drawn, gap)
+    moved = np.roll(drawn, (round(by[1] * SCALE), round(by[0] * SCALE)), (0, 1))
+    assert alike(picture(shades.drop_shade(region, *by, gap, TOL, Cache())), moved & ~near)
+    steps = np.linspace(0, 1, 100)
+    shifts = {(round(by[1] * SCALE * t), round(by[0] * SCALE * t)) for t in steps}
+    swept = np.any([np.roll(drawn, shift, (0, 1)) for shift in shifts], axis=0)
+    assert alike(picture(shades.block_shade(region, *by, gap, TOL, Cache())), swept & ~near)
+
+
+def test_a_swept_disc_is_a_slot() -> None:
+    slot = shades.swept(oval("disc", 20, 20, TOL), 30.0, 0.0)
+    assert slot.area == pytest.approx(np.pi * 100 + 20 * 30, rel=1e-3)
+    assert outlines(slot).nodes <= 8
+
+
+def test_narrow_inlets_close_and_corners_stay() -> None:
+    comb = difference(square(0, 0, 40), union([square(8, 20, 30).moved(0, 5), Region.polygon("slit", SLIT)]))
+    closed = cleaning.inlets_closed(comb, 2.0, TOL, Cache())
+    assert closed.area == pytest.approx(comb.area + 1.2 * 20, abs=0.2)  # its mouth dips a little
+    assert cleaning.inlets_closed(comb, 1.0, TOL, Cache()).area == pytest.approx(comb.area, abs=1e-6)
+
+
+SLIT = np.array([[3, -1], [4.2, -1], [4.2, 20], [3, 20]])
+
+
+def test_pieces_that_lie_close_are_not_grown_together() -> None:
+    apart = union([square(0, 0, 10), square(10.5, 0, 10)])
+    assert len(cleaning.inlets_closed(apart, 3.0, TOL, Cache()).polygons()) == 2
+    held = union([RING, square(8.4, 8.4, 13.2)])  # a piece in an opening that would close about it
+    assert len(cleaning.inlets_closed(held, 2.0, TOL, Cache()).polygons()) == 2
+
+
+def test_specks_go_and_inside_corners_are_rounded() -> None:
+    speckled = difference(union([square(0, 0, 30), square(50, 0, 1)]), square(10, 10, 1))
+    assert cleaning.without_specks(speckled, 2.0).area == pytest.approx(900)
+    corner = difference(square(0, 0, 30), square(10, 10, 30))
+    rounded = cleaning.rounded_inside(corner, 3.0, TOL, Cache())
+    assert rounded.area - corner.area == pytest.approx(9 * (1 - np.pi / 4), abs=0.01)
+    assert alike(picture(rounded), filled(picture(rounded)))
+
+
+def test_a_grid_stands_in_rows_and_a_stepped_stack_keeps_strips() -> None:
+    tile = square(5, 5, 10)
+    six = copies.grid(tile, 2, 3, 4.0, 6.0)
+    assert len(six.polygons()) == 6 and six.bounds == pytest.approx((5, 5, 5 + 38, 5 + 26))
+    stack = copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 0.25), (0.0, 0.5)])
+    heights = sorted(round(piece.bounds[3] - piece.bounds[1], 3) for piece in stack.polygons())  # type: ignore[index]
+    assert heights == [2.5, 5.0, 10.0] and stack.bounds == pytest.approx((5, 5, 15, 5 + 17.5 + 4))
+
+
+def test_copies_round_a_circle_stand_outwards_or_upright() -> None:
+    petal = Region.polygon("petal", np.array([[0, 0], [4, 0], [2, 9]]))
+    six = copies.circle(petal, 6, 20.0, 360.0, 90.0, upright=False)
+    assert len(six.polygons()) == 6 and six.centroid == pytest.approx((0, 0), abs=1e-3)
+    tips = np.hypot(*six.vertices().T)
+    assert tips.max() == pytest.approx(29, abs=1e-3) and tips.min() == pytest.approx(20, abs=0.2)
+    half = copies.circle(petal, 3, 20.0, 180.0, 0.0, upright=True)
+    assert all(piece.bounds[3] - piece.bounds[1] == pytest.approx(9) for piece in half.polygons())  # type: ignore[index]
+    assert half.bounds == pytest.approx((-22, -4.5, 22, 24.5), abs=1e-3)
+
+
+@pytest.mark.parametrize(("side", "box"), [("left", (-44, 0, 40, 10)), ("above", (0, 0, 40, 24))])
+def test_a_mirrored_twin_keeps_its_distance_and_its_curves(side: str, box: tuple[float, ...]) -> None:
+    egg = oval("egg", 40, 10, TOL).moved(20, 5)
+    both = copies.mirrored(egg, side, 4.0, alone=False)
+    assert both.bounds == pytest.approx(box, abs=1e-3) and both.area == pytest.approx(2 * egg.area, rel=1e-6)
+    alone = outlines(copies.mirrored(egg, side, 4.0, alone=True))
+    assert alone.nodes == outlines(egg).nodes and alone.chorded == 0
