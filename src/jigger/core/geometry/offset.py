@@ -15,7 +15,7 @@ from jigger.core.geometry.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.grown_curves import grown_curves
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.provenance import Origin, Trace
-from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_to_the_left
+from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_to_the_left, union
 
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
@@ -39,10 +39,13 @@ def grow(region: Region, distance: float, tolerance: float, cache: Cache | None 
     """Round offset by `distance` (negative shrinks), mm, within `tolerance` of true in its arcs; none below NOTHING.
 
     Down to SHOWN the edge is found as curves and flattened again, every point of it within 0.01 mm of the
-    distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset.
+    distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset, and
+    each piece is grown by itself: grown pieces welded are the welded pieces grown.
     """
     if abs(distance) < NOTHING or region.is_empty:
         return region
+    if cache is not None and len(region.geometry.geoms) > 1:
+        return union(grow(piece, distance, tolerance, cache) for piece in region.polygons())
     points = shapely.get_coordinates(region.geometry)
     anchor = points[0]
     if cache is None:
