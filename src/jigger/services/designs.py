@@ -5,13 +5,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from jigger.core.design.commands import Adjust, Command, EditBridge, RemovePart
+from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart
 from jigger.core.design.document import read_design, write_design
 from jigger.core.design.find import find_part
+from jigger.core.design.finishes import PieceName
 from jigger.core.design.model import Design, Lettering, Shape
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
+from jigger.core.joinery.naming import named
 from jigger.services.clock import now, seconds_since
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
@@ -182,6 +184,23 @@ class Designs:
                 raise CommandRefused(f"“{found.title}”", "there is nothing to fit it to; give the design a surface")
             values |= {"fit.to": others[0]} if others else {}
         return self.edit(identity, Adjust(target=part, values=values), seen)
+
+    def choose_pieces(
+        self, identity: str, layer: str, points: list[tuple[float, float]], act: str, to: str, seen: int | None = None
+    ) -> Opened:
+        """Remove the pieces of a layer that hold these points, mm, keep only them, or move them to a layer."""
+        built = next((x for x in self.workshop.exact(self.open(identity).design).layers if x.id == layer), None)
+        whole = built.folded.bounds if built else None
+        if built is None or whole is None or built.sheet is not None:
+            raise CommandRefused("", "pieces are chosen of layers that keep their letters")
+        pieces = built.folded.polygons()
+        chosen = [piece for piece in pieces if any(piece.contains_point(x, y) for x, y in points)]
+        if not chosen:
+            raise CommandRefused("", "choose at least one piece first")
+        names = [
+            PieceName(origins=dict(name.origins), x=name.x, y=name.y) for name in (named(x, whole) for x in chosen)
+        ]
+        return self.edit(identity, ChoosePieces(layer=layer, pieces=names, act=act, to=to), seen)  # type: ignore[arg-type]
 
     def settled(self, design: Design, part: str) -> dict[str, str | float | bool | None]:
         """The placing on the page that leaves a part where it is."""

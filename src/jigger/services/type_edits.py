@@ -5,11 +5,11 @@ from typing import cast, get_args
 
 from jigger.core.design.commands import Adjust
 from jigger.core.design.edits import Scalar
-from jigger.core.design.find import find_lettering, line_with_part
+from jigger.core.design.find import find_lettering, find_part, line_with_part
 from jigger.core.design.letter_edits import MovePoint, PutGlyph, RunAlong
 from jigger.core.design.lettered import line_spec
 from jigger.core.design.local import EXACT
-from jigger.core.design.model import Lettering
+from jigger.core.design.model import Lettering, Stroke
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.setting import measured, set_line
 from jigger.core.lettering.spacing import present_gaps
@@ -74,9 +74,12 @@ def move_grip(
 ) -> Opened:
     """Move a grip of a part's course to a point in document mm: the circle's radius or angle, a point of the curve."""
     opened = designs.open(identity)
-    course = find_lettering(opened.design, part).course
+    found = find_part(opened.design, part)
     built = designs.workshop.exact(opened.design).parts[part]
     dx, dy = x - built.origin[0], y - built.origin[1]
+    if isinstance(found, Stroke) and grip.isdecimal():
+        return designs.edit(identity, MovePoint(part=part, index=int(grip), x=dx, y=dy), seen)
+    course = find_lettering(opened.design, part).course
     if grip == "circle":
         radius, angle = circle_at(dx, dy, course.side == "under")
         values: dict[str, Scalar] = {"course.radius": round(radius, 2), "course.angle": round(angle, 1)}

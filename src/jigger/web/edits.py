@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 from jigger.services import mending, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
-from jigger.web.forms import read_bridge, read_command, read_point, read_repair, read_seen
+from jigger.web.forms import read_bridge, read_command, read_point, read_points, read_repair, read_seen
 
 Form = Mapping[str, str]
 
@@ -42,6 +42,13 @@ def _mend(house: House, identity: str, form: Form) -> Opened:
     return mending.mend(house.designs, identity, *read_repair(form), read_seen(form))
 
 
+def _choose_pieces(house: House, identity: str, form: Form) -> Opened:
+    points = read_points(form, "piece-")
+    return house.designs.choose_pieces(
+        identity, form.get("layer", ""), points, form.get("act", ""), form.get("to", ""), read_seen(form)
+    )
+
+
 EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move bridge": _move_bridge,
     "remove part": _remove_part,
@@ -49,6 +56,7 @@ EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move grip": _move_grip,
     "mend finding": _mend,
     "fit by": _fit_by,
+    "choose pieces": _choose_pieces,
     "size by": _typed(type_edits.size_by, "line"),
     "space by": _typed(type_edits.space_by, "line"),
     "run by": _typed(type_edits.run_by, "part"),

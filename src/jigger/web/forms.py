@@ -67,6 +67,16 @@ def read_point(form: Mapping[str, str]) -> tuple[float, float]:
     return float(_number(form.get("x", ""), float)), float(_number(form.get("y", ""), float))
 
 
+def read_points(form: Mapping[str, str], prefix: str) -> list[tuple[float, float]]:
+    """The points, mm, of all fields whose names begin so."""
+    found = []
+    for name, value in form.items():
+        if name.startswith(prefix):
+            x, _, y = value.partition(" ")
+            found.append((float(_number(x, float)), float(_number(y, float))))
+    return found
+
+
 def _fields(do: str) -> set[str]:
     known = {model.model_fields["do"].default: set(model.model_fields) for model in _models()}
     return known.get(do, {"do"})
@@ -83,7 +93,16 @@ def _number(text: str, number: type[int] | type[float]) -> int | float:
         raise CommandRefused("", f"“{text}” is not a number") from None
 
 
-def _value(kind: str, text: str, unit: str) -> str | float | bool | None:
+def _lengths(text: str, unit: str) -> list[float]:
+    """Several lengths, typed with spaces, semicolons or dashes between them."""
+    words = text.replace(";", " ").replace("–", " ").replace(" - ", " ").replace("-", " ").split()
+    try:
+        return [read_length(word, unit) for word in words]
+    except BadLength as error:
+        raise CommandRefused("", str(error)) from None
+
+
+def _value(kind: str, text: str, unit: str) -> str | float | bool | list[float] | None:
     """A field's value: `length` in mm, `optional` likewise or nothing, `number`, `flag` or `text`."""
     if kind == "flag":
         return text in ("on", "true", "1")
@@ -94,6 +113,10 @@ def _value(kind: str, text: str, unit: str) -> str | float | bool | None:
             return read_length(text, unit)
         except BadLength as error:
             raise CommandRefused("", str(error)) from None
+    if kind == "lengths":
+        return _lengths(text, unit)
+    if kind == "strips":  # shares are shown as percents
+        return [value / 100 for value in _lengths(text.replace("%", " "), "mm")]
     if kind == "optional number" and not text.strip():
         return None
     if kind in ("number", "optional number"):

@@ -1,28 +1,36 @@
 """The build sheet's view: layers as cards, numbered steps, the chosen one open with its verbs."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import AnyPart, Design, Layer, Lettering
+from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.design.placing import PartSet, Place
 from jigger.core.geometry.units import show_length
-from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.materials.presets import MATERIALS, Material
+from jigger.web.summaries import chip, part_summary
 
 VERBS = {
-    "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "hold", "place"),
-    "shape": ("form", "join", "place"),
-    "layer": ("material", "hold", "pieces"),
+    "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "finish", "hold", "place"),
+    "shape": ("form", "join", "finish", "place"),
+    "stroke": ("line", "join", "finish", "place"),
+    "group": ("group", "join", "finish", "place"),
+    "follower": ("follow", "join", "finish", "place"),
+    "layer": ("material", "stack", "finish", "hold", "pieces"),
 }
 
 
 @dataclass(frozen=True)
 class Step:
-    """One numbered part, `index` its place in its layer: `chip` says how it joins, `tone` its colour."""
+    """One numbered part, `index` its place in its `home`, a layer or group `depth` groups deep: `chip` says how it
+    joins, `tone` its colour.
+    """
 
     number: int
     index: int
+    home: str
+    depth: int
     part: AnyPart
     summary: str
     chip: str
@@ -34,13 +42,17 @@ class Step:
 
 @dataclass(frozen=True)
 class PieceRow:
-    """A piece of the list: its size in mm, area in mm², and its box on screen (x, y, width, height) to show it."""
+    """A piece of the list: its size in mm, area in mm², a point inside it, and its box on screen (x, y, width,
+    height) to show it.
+    """
 
     number: int
     width: float
     height: float
     area: float
     loose: bool
+    x: float
+    y: float
     box: tuple[float, float, float, float]
 
 
@@ -70,6 +82,8 @@ class RecipeView:
     titles: dict[str, str]
     edges: list[tuple[str, str]]
     other_edges: list[tuple[str, str]]
+    sources: list[tuple[str, str]]
+    layers: list[tuple[str, str]]
 
 
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
@@ -88,7 +102,8 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     return RecipeView(
         _summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets + others, others, tails,
         sets, {part.id: part.title for part in design.parts()},
-        _edges(design, place, place.on), _edges(design, place, place.between or ""),
+        _edges(design, place, place.on), _edges(design, place, place.between or ""), _sources(design, step),
+        [(layer.id, layer.name or MATERIALS[layer.material].name) for layer in design.layers],
     )  # fmt: skip
 
 
@@ -120,18 +135,39 @@ def _card(
 ) -> Card:
     """A layer's card; its pieces are listed only where it is the chosen step."""
     stuff = MATERIALS[layer.material]
-    sheet = layer.sheet_part
-    last = len(layer.parts) - 1
-    steps = [
-        Step(numbers[part.id], i, part, _part_summary(part, design, unit), *_chip(layer, part, part.id == sheet),
-             part.id == sheet, i == 0, i == last)
-        for i, part in enumerate(layer.parts)
-    ]  # fmt: skip
+    steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers))
     return Card(
         layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
         _bridge_words(built, design),
         _pieces(built) if built and layer.id == step else [],
     )  # fmt: skip
+
+
+def _steps(
+    layer: Layer, parts: list[AnyPart], home: str, depth: int, design: Design, unit: str, numbers: dict[str, int]
+) -> Iterator[Step]:
+    """A layer's parts with those of groups under them."""
+    last = len(parts) - 1
+    for i, part in enumerate(parts):
+        is_sheet = part.id == layer.sheet_part
+        yield Step(
+            numbers[part.id], i, home, depth, part, part_summary(part, design, unit), *chip(layer, part, is_sheet),
+            is_sheet, i == 0, i == last,
+        )  # fmt: skip
+        if isinstance(part, Group):
+            yield from _steps(layer, part.parts, part.id, depth + 1, design, unit, numbers)
+
+
+def _sources(design: Design, step: str) -> list[tuple[str, str]]:
+    """All that a follower may follow: layers, parts, and lines and words of lettering."""
+    found = [(layer.id, f"layer {layer.name or MATERIALS[layer.material].name}") for layer in design.layers]
+    for part in design.parts():
+        if part.id == step:
+            continue
+        found.append((part.id, part.title))
+        if isinstance(part, Lettering) and len(part.lines) > 1:
+            found += [(line.id, f"line {n} of {part.title}") for n, line in enumerate(part.lines, start=1)]
+    return found
 
 
 def _pieces(built: BuiltLayer) -> list[PieceRow]:
@@ -140,7 +176,9 @@ def _pieces(built: BuiltLayer) -> list[PieceRow]:
     for piece in built.pieces.pieces:
         left, bottom, right, top = (round(value, 3) for value in piece.region.bounds or (0.0, 0.0, 0.0, 0.0))
         box = left, -top, right - left, top - bottom
-        rows.append(PieceRow(piece.number, right - left, top - bottom, piece.region.area, piece.number in loose, box))
+        x, y = (round(value, 3) for value in piece.region.inside_point)
+        size = right - left, top - bottom, piece.region.area
+        rows.append(PieceRow(piece.number, *size, piece.number in loose, x, y, box))
     return rows
 
 
@@ -163,29 +201,3 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
     names += " shape" * bool(held - set(letters))
     noun = "bridge" if len(built.bridges) == 1 else "bridges"
     return f"{len(built.bridges)} {noun} on {names}; equal letters share."
-
-
-MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
-
-
-def _part_summary(part: AnyPart, design: Design, unit: str) -> str:
-    if isinstance(part, Lettering):
-        line = part.lines[0]
-        entry = SHIPPED.get(line.font)
-        size = show_length(line.height, unit, 1)
-        lines = f" · {len(part.lines)} lines" if len(part.lines) > 1 else ""
-        return f"{entry.character.capitalize() if entry else line.font} · {size} {unit} {MEASURES[line.size]}{lines}"
-    if part.around:
-        return f"{part.form.capitalize()} · grows with its words"
-    size = f"{show_length(part.width, unit, 1)} × {show_length(part.height, unit, 1)} {unit}"
-    return f"{part.form.capitalize()} · {size}"
-
-
-def _chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
-    if is_sheet:
-        return "sheet", "brass"
-    if part.join.kind == "knock out":
-        return "knock out", "rust"
-    if layer.build == "open":
-        return "open", "rust"
-    return "weld", "green"

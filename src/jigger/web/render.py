@@ -1,6 +1,7 @@
 """Templates to responses: a page, a fragment of it, or fragments out of band after an edit."""
 
 import hashlib
+from collections.abc import Sequence
 from datetime import datetime
 from functools import cache, lru_cache
 from pathlib import Path
@@ -12,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
+from jigger.core.design.finishes import Strip
 from jigger.core.geometry.units import show_length
 from jigger.services.designs import Opened
 from jigger.services.house import House
@@ -50,9 +52,19 @@ def _options(choices: tuple[tuple[str, str], ...], chosen: str) -> Markup:
     return Markup("").join(option.format(key, on, words) for key, words, on in marked)
 
 
+def _lengths(values: Sequence[float], unit: str) -> str:
+    return " ".join(show_length(value, unit, 2) for value in values)
+
+
+def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
+    """Strips as they are typed: shares in percents, or lengths."""
+    show = (lambda value: f"{100 * value:g}") if by == "share" else (lambda value: show_length(value, unit, 2))
+    return "; ".join(f"{show(strip.low)} – {show(strip.high)}" for strip in strips)
+
+
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
-_environment.filters.update(shown=show_length, clock=_clock, day=_day)
+_environment.filters.update(shown=show_length, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
 
 async def _posted(request: Request) -> dict[str, str]:

@@ -1,11 +1,13 @@
 """The edit of fields: of the design, its surface, a layer, a part, a line or a set."""
 
+from collections.abc import Mapping
 from typing import Any, Literal
 
 from pydantic import BaseModel
 
 from jigger.core.design.edits import Edit, Scalar
 from jigger.core.design.find import find_target, title_of
+from jigger.core.design.finishes import Strip
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id
@@ -30,6 +32,8 @@ FIXED = (
     "nodes",
 )
 
+STRIPS = ("strips", "keeps")
+
 FIELD_WORDS = {
     "place.x": "position", "place.y": "position", "place.on": "placing", "place.by": "placing", "join.kind": "join",
     "join.gap": "gap", "line_spacing": "line spacing", "margin_x": "margin", "margin_y": "margin",
@@ -38,18 +42,26 @@ FIELD_WORDS = {
 }  # fmt: skip
 
 
+def _as_field(field: str, value: Scalar | list[float]) -> Any:
+    """A value as the field holds it: fonts by their id, strips as pairs of measures."""
+    if field == "font":
+        return font_id(str(value))
+    if field in STRIPS and isinstance(value, list):
+        return [Strip(low=low, high=high) for low, high in zip(value[::2], value[1::2], strict=False)]
+    return value
+
+
 class Adjust(Edit):
     """Set fields of the design, its surface, a layer, a part or a line; dots reach into a field's own."""
 
     do: Literal["adjust"] = "adjust"
     target: str
-    values: dict[str, Scalar]
+    values: Mapping[str, Scalar | list[float]]
 
     def _change(self, design: Design) -> None:
         for name, value in self.values.items():
             holder, field = self._field(design, name)
-            value = font_id(str(value)) if field == "font" else value
-            setattr(holder, field, value)
+            setattr(holder, field, _as_field(field, value))
 
     def label(self, design: Design) -> str:
         names = dict.fromkeys(FIELD_WORDS.get(name, name.split(".")[-1].replace("_", " ")) for name in self.values)

@@ -10,7 +10,18 @@ from pydantic import Field, TypeAdapter
 
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.edits import Edit
-from jigger.core.design.find import find_home, find_layer, find_lettering, find_line, find_part, home_of
+from jigger.core.design.find import find_layer, find_lettering, find_line, find_part, refuse_locked
+from jigger.core.design.finish_edits import AddFinish, MoveFinish, RemoveFinish
+from jigger.core.design.layer_edits import (
+    AddLayer,
+    AddLiftingSheet,
+    AddRelation,
+    ChoosePieces,
+    MoveLayer,
+    RemoveLayer,
+    RemoveRelation,
+    SplitColours,
+)
 from jigger.core.design.letter_edits import (
     AddPoint,
     ChangeLetter,
@@ -24,21 +35,11 @@ from jigger.core.design.letter_edits import (
     SetFeature,
 )
 from jigger.core.design.mends import Mend
-from jigger.core.design.model import (
-    BridgeEdit,
-    Design,
-    Group,
-    Layer,
-    Lettering,
-    Line,
-    Shape,
-    SheetMargin,
-    SheetPart,
-    flat,
-)  # fmt: skip
-from jigger.core.design.placing import Place
+from jigger.core.design.model import BridgeEdit, Design
+from jigger.core.design.part_edits import AddPart, BreakGroup, MakeGroup, MovePart, RemovePart
 from jigger.core.design.references import targets
-from jigger.core.design.set_edits import AddSet, RemoveSet, without
+from jigger.core.design.set_edits import AddSet, RemoveSet
+from jigger.core.design.stroke_edits import SmoothPath, StraightenPath
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import match_letters, split_letters
 
@@ -79,6 +80,7 @@ class Nudge(Edit):
 
     def _change(self, design: Design) -> None:
         together = next((x.parts for x in design.sets if x.kind == "together" and self.part in x.parts), [self.part])
+        refuse_locked(design, self.part)
         for identity in together:
             part = find_part(design, identity)
             if identity == self.part or not set(targets(part)) & set(together):  # what follows one moves with it
@@ -90,97 +92,6 @@ class Nudge(Edit):
     @property
     def burst(self) -> str:
         return f"nudge {self.part}"
-
-
-class AddPart(Edit):
-    """Add a part at the end of a layer: lettering like the layer's first and below what is there, or a shape."""
-
-    do: Literal["add part"] = "add part"
-    layer: str
-    kind: Literal["lettering", "shape"]
-    form: Literal["disc", "ring", "rectangle", "plate"] = "disc"
-
-    def _change(self, design: Design) -> None:
-        layer = find_layer(design, self.layer)
-        near = next((part for part in layer.parts if isinstance(part, Lettering)), None)
-        on = "surface" if design.surface else "page"
-        if self.kind == "lettering":
-            like = near.lines[0] if near else Line(id="like", text="")
-            line = Line(id=design.fresh("line"), text="New words", font=like.font, height=like.height)
-            others = sum(isinstance(part, Lettering) for part in layer.parts)
-            drop = -1.8 * like.height * others
-            place = Place(on=near.place.on, x=near.place.x, y=near.place.y + drop) if near else Place(on=on)
-            layer.parts.append(Lettering(id=design.fresh("part"), lines=[line], place=place))
-            return
-        shape = Shape(id=design.fresh("part"), form=self.form, place=Place(on=on))
-        if self.form in ("rectangle", "plate"):
-            shape.width, shape.height, shape.corner = 160.0, 80.0, "round"
-        layer.parts.append(shape)
-
-    def label(self, design: Design) -> str:
-        return "new lettering" if self.kind == "lettering" else f"new {self.form}"
-
-
-class RemovePart(Edit):
-    """Remove a part; `frees` first settles the parts that refer to it where they are."""
-
-    do: Literal["remove part"] = "remove part"
-    part: str
-    frees: list[Adjust] = []
-
-    def _change(self, design: Design) -> None:
-        part = find_part(design, self.part)
-        for free in self.frees:
-            free._change(design)
-        gone = {one.id for one in flat([part])}
-        waiting = [x.title for x in design.parts() if x.id not in gone and gone & set(targets(x))]
-        if waiting:
-            raise CommandRefused(f"“{part.title}”", f"“{waiting[0]}” refers to it; place that elsewhere first")
-        design.sets = without(design.sets, gone)
-        home = home_of(design, self.part)
-        home.parts = [other for other in home.parts if other.id != self.part]
-        letters = {x for one in flat([part]) if isinstance(one, Lettering) for line in one.lines for x in line.ids}
-        for layer in design.layers:
-            layer.relations = [one for one in layer.relations if one.figure not in gone]
-            if isinstance(layer.sheet, SheetPart) and layer.sheet.part == self.part:
-                layer.sheet = SheetMargin()
-            layer.bridges.edits = [edit for edit in layer.bridges.edits if edit.letter not in letters]
-
-    def label(self, design: Design) -> str:
-        return f"removal of “{find_part(design, self.part).title}”"
-
-    def watched(self, design: Design) -> Any:
-        return find_part(design, self.part).model_dump()
-
-
-class MovePart(Edit):
-    """Put a part at another place in the build, in its layer or group or another one (`layer` names either)."""
-
-    do: Literal["move part"] = "move part"
-    part: str
-    layer: str
-    index: Annotated[int, Field(ge=0)]
-
-    def _change(self, design: Design) -> None:
-        part, goal = find_part(design, self.part), find_home(design, self.layer)
-        home = home_of(design, self.part)
-        if isinstance(part, Group) and goal.id in {part.id, *(one.id for one in flat(part.parts))}:
-            raise CommandRefused(f"“{part.title}”", "a group cannot go into itself")
-        if (
-            isinstance(home, Layer)
-            and home is not goal
-            and isinstance(home.sheet, SheetPart)
-            and home.sheet.part == part.id
-        ):
-            home.sheet = SheetMargin()
-        home.parts = [other for other in home.parts if other.id != part.id]
-        goal.parts = [*goal.parts[: self.index], part, *goal.parts[self.index :]]
-
-    def label(self, design: Design) -> str:
-        return f"order of “{find_part(design, self.part).title}”"
-
-    def watched(self, design: Design) -> Any:
-        return [(layer.id, [part.id for part in layer.all_parts()]) for layer in design.layers]
 
 
 class AddLine(Edit):
@@ -220,41 +131,6 @@ class RemoveLine(Edit):
 
     def watched(self, design: Design) -> Any:
         return find_line(find_lettering(design, self.part), self.line).model_dump()
-
-
-class AddLayer(Edit):
-    do: Literal["add layer"] = "add layer"
-    material: str
-
-    def _change(self, design: Design) -> None:
-        design.layers.append(Layer(id=design.fresh("layer"), material=self.material))
-
-    def label(self, design: Design) -> str:
-        return "new layer"
-
-
-class RemoveLayer(Edit):
-    """Remove a layer with its parts; refused while parts elsewhere refer to one of them."""
-
-    do: Literal["remove layer"] = "remove layer"
-    layer: str
-
-    def _change(self, design: Design) -> None:
-        layer = find_layer(design, self.layer)
-        gone = {layer.id, *(part.id for part in layer.all_parts())}
-        for other in design.parts():
-            if other.id not in gone and gone & set(targets(other)):
-                raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")
-        design.layers = [left for left in design.layers if left.id != layer.id]
-        for left in design.layers:
-            left.relations = [x for x in left.relations if not {x.lower, x.figure} & gone]
-        design.sets = without(design.sets, gone)
-
-    def label(self, design: Design) -> str:
-        return "removal of a layer"
-
-    def watched(self, design: Design) -> Any:
-        return find_layer(design, self.layer).model_dump()
 
 
 class EditBridge(Edit):
@@ -307,7 +183,9 @@ class RestoreBridges(Edit):
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
     | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
-    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend,
+    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup | AddFinish
+    | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
+    | ChoosePieces | SmoothPath | StraightenPath,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -47,7 +47,17 @@ def find_home(design: Design, identity: str) -> Home:
     raise CommandRefused("", "this layer or group is no longer in the design")
 
 
-def find_carrier(design: Design, identity: str) -> Layer | AnyPart:
+def refuse_locked(design: Design, identity: str) -> None:
+    """Raises CommandRefused where a part is in a layer that is locked."""
+    for layer in design.layers:
+        if layer.locked and any(part.id == identity for part in layer.all_parts()):
+            raise CommandRefused(f"Layer “{layer.name or layer.id}”", "it is locked; unlock it first")
+
+
+Carrier = Layer | AnyPart
+
+
+def find_carrier(design: Design, identity: str) -> Carrier:
     """The layer or part of this id, which carries finishes."""
     found = find_target(design, identity)
     if isinstance(found, (Layer, *get_args(AnyPart))):

@@ -5,9 +5,10 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.edits import Edit, Scalar
-from jigger.core.design.find import find_lettering, line_with_part
+from jigger.core.design.find import find_lettering, find_part, line_with_part
 from jigger.core.design.lettering import Course, Line, Override
-from jigger.core.design.model import Design
+from jigger.core.design.model import Design, Lettering, Stroke
+from jigger.core.design.strokes import Node
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id
 from jigger.core.lettering.letters import split_letters
@@ -195,10 +196,10 @@ class _OfCourse(Edit):
     part: str
 
     def label(self, design: Design) -> str:
-        return f"course of “{find_lettering(design, self.part).title}”"
+        return f"course of “{find_part(design, self.part).title}”"
 
     def watched(self, design: Design) -> Any:
-        return find_lettering(design, self.part).course.model_dump()
+        return getattr(find_part(design, self.part), "course", Course()).model_dump()
 
 
 class RunAlong(_OfCourse):
@@ -222,7 +223,8 @@ class MovePoint(_OfCourse):
     y: Coordinate
 
     def _change(self, design: Design) -> None:
-        _points(design, self.part, self.index)[self.index] = (round(self.x, 3), round(self.y, 3))
+        points = _points(design, self.part, self.index)
+        points[self.index] = _at(points[self.index], round(self.x, 3), round(self.y, 3))
 
 
 class AddPoint(_OfCourse):
@@ -233,13 +235,13 @@ class AddPoint(_OfCourse):
 
     def _change(self, design: Design) -> None:
         points = _points(design, self.part, self.index)
-        (x, y), before = points[self.index], points[self.index - 1]
+        (x, y), before = _xy(points[self.index]), _xy(points[self.index - 1])
         if self.index + 1 < len(points):
-            after = points[self.index + 1]
+            after = _xy(points[self.index + 1])
             new = (x + after[0]) / 2, (y + after[1]) / 2
         else:
             new = x + (x - before[0]) / 2, y + (y - before[1]) / 2
-        points.insert(self.index + 1, new)
+        points.insert(self.index + 1, _at(points[self.index], *new))
 
 
 class RemovePoint(_OfCourse):
@@ -253,8 +255,26 @@ class RemovePoint(_OfCourse):
         del points[self.index]
 
 
-def _points(design: Design, part: str, index: int) -> list[tuple[float, float]]:
-    found = find_lettering(design, part).course.points
-    if index >= len(found):
+Point = tuple[float, float] | Node
+
+
+def _points(design: Design, part: str, index: int) -> list[Any]:
+    """The points of a curve that lettering runs along, or the nodes of a path."""
+    found = find_part(design, part)
+    points: list[Any] = []
+    if isinstance(found, Stroke):
+        points = found.course.nodes
+    elif isinstance(found, Lettering):
+        points = found.course.points
+    if index >= len(points):
         raise CommandRefused("The curve", "this point is no longer there")
-    return found
+    return points
+
+
+def _xy(point: Point) -> tuple[float, float]:
+    return (point.x, point.y) if isinstance(point, Node) else point
+
+
+def _at(point: Point, x: float, y: float) -> Point:
+    """The same kind of point elsewhere, its handles with it."""
+    return point.model_copy(update={"x": x, "y": y}) if isinstance(point, Node) else (x, y)

@@ -7,6 +7,7 @@ from fastapi.responses import PlainTextResponse
 from starlette.background import BackgroundTask
 
 from jigger.core.checks.report import check
+from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
@@ -110,4 +111,4 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
 
 
 def _newest(opened: Opened, layer: str) -> str:
-    return next((x.parts[-1].id for x in opened.design.layers if x.id == layer and x.parts), "")
+    return next((x.parts[-1].id for x in homes(opened.design) if x.id == layer and x.parts), "")

@@ -111,10 +111,8 @@ const Hands = (() => {
     const target = step && targetOf(event);
     if (!target) return;
     event.preventDefault();
-    const layer = target.closest(".card-layer");
-    const others = [...layer.querySelectorAll(".step")].filter((one) => one !== step);
-    const at = target.matches(".step") ? [...layer.querySelectorAll(".step")].indexOf(target) : others.length;
-    edit({do: "move part", part: step.dataset.part, layer: layer.dataset.layer, index: at});
+    const {home, index} = target.dataset; // before a step, or at the end of a layer
+    edit({do: "move part", part: step.dataset.part, layer: home ?? target.dataset.layer, index: index ?? 1000});
   });
   document.addEventListener("dragend", () => {
     step = null;

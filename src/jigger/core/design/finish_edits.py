@@ -1,0 +1,80 @@
+"""Edits of finishes: added, put in another order, removed. Their measures are set as any other field is."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from jigger.core.design.edits import Edit
+from jigger.core.design.find import Carrier, find_carrier
+from jigger.core.design.finishes import Bands, Bend, Clean, FinishBase, Mirror, Outline, Repeat, Shade, Stretch
+from jigger.core.design.model import Design
+from jigger.core.errors import CommandRefused
+
+NEW = {
+    kind.model_fields["kind"].default: kind for kind in (Outline, Bands, Shade, Clean, Repeat, Mirror, Stretch, Bend)
+}
+
+
+class AddFinish(Edit):
+    """Give a part, group or layer another finish, done after those it has."""
+
+    do: Literal["add finish"] = "add finish"
+    target: str
+    kind: Literal["outline", "bands", "shade", "clean", "repeat", "mirror", "stretch", "bend"]
+
+    def _change(self, design: Design) -> None:
+        finish = NEW[self.kind](id=design.fresh("finish"))
+        if isinstance(finish, Clean):
+            finish.inlets, finish.specks = 1.0, 1.0
+        if isinstance(finish, Stretch):
+            finish.across = 1.2
+        if isinstance(finish, Bend):
+            finish.form.bend = 40.0
+        find_carrier(design, self.target).finishes.append(finish)  # type: ignore[arg-type]
+
+    def label(self, design: Design) -> str:
+        return f"{self.kind} of “{find_carrier(design, self.target).title}”"
+
+
+class RemoveFinish(Edit):
+    do: Literal["remove finish"] = "remove finish"
+    finish: str
+
+    def _change(self, design: Design) -> None:
+        carrier, finish = carrier_of(design, self.finish)
+        carrier.finishes = [one for one in carrier.finishes if one.id != finish.id]
+
+    def label(self, design: Design) -> str:
+        carrier, finish = carrier_of(design, self.finish)
+        return f"removal of {getattr(finish, 'kind', 'finish')} of “{carrier.title}”"
+
+    def watched(self, design: Design) -> Any:
+        return carrier_of(design, self.finish)[1].model_dump()
+
+
+class MoveFinish(Edit):
+    """Do a finish earlier or later among those of what carries it."""
+
+    do: Literal["move finish"] = "move finish"
+    finish: str
+    index: Annotated[int, Field(ge=0)]
+
+    def _change(self, design: Design) -> None:
+        carrier, finish = carrier_of(design, self.finish)
+        rest = [one for one in carrier.finishes if one.id != finish.id]
+        carrier.finishes = [*rest[: self.index], finish, *rest[self.index :]]  # type: ignore[list-item]
+
+    def label(self, design: Design) -> str:
+        return f"order of finishes of “{carrier_of(design, self.finish)[0].title}”"
+
+    def watched(self, design: Design) -> Any:
+        return [one.id for one in carrier_of(design, self.finish)[0].finishes]
+
+
+def carrier_of(design: Design, identity: str) -> tuple[Carrier, FinishBase]:
+    """What carries a finish, and the finish. Raises CommandRefused where it is gone."""
+    for carrier in (*design.layers, *design.parts()):
+        for finish in carrier.finishes:
+            if finish.id == identity:
+                return carrier, finish
+    raise CommandRefused("", "this finish is no longer in the design")

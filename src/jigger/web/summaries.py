@@ -1,0 +1,64 @@
+"""What the build sheet says of a part in one line, and of how it joins."""
+
+from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
+from jigger.core.geometry.units import show_length
+from jigger.core.lettering.lettercase import SHIPPED
+
+MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
+TONES = {"weld": "green", "weld over": "brass", "cut back": "green", "knock out": "rust", "keep inside": "brass",
+         "counterchange": "rust"}  # fmt: skip
+
+
+def part_summary(part: AnyPart, design: Design, unit: str) -> str:
+    words = _words(part, design, unit)
+    finishes = [finish.kind for finish in part.finishes if not finish.hidden]
+    return " · ".join([words, *finishes])
+
+
+def _words(part: AnyPart, design: Design, unit: str) -> str:
+    if isinstance(part, Lettering):
+        line = part.lines[0]
+        entry = SHIPPED.get(line.font)
+        lines = f" · {len(part.lines)} lines" if len(part.lines) > 1 else ""
+        size = f"{show_length(line.height, unit, 1)} {unit} {MEASURES[line.size]}"
+        return f"{entry.character.capitalize() if entry else line.font} · {size}{lines}"
+    if isinstance(part, Group):
+        count = len(part.parts)
+        return f"{count} part{'' if count == 1 else 's'}, joined as one"
+    if isinstance(part, Follower):
+        what = followed(part, design)
+        return f"{'Takes' if part.takes else 'Follows'} {what}"
+    if isinstance(part, Stroke):
+        if part.pen.filled:
+            return "Drawn shape"
+        return f"{part.course.kind.capitalize()} · {show_length(part.pen.width, unit, 1)} {unit} wide"
+    if part.around:
+        return f"{part.form.capitalize()} · grows with its words"
+    size = f"{show_length(part.width, unit, 1)} × {show_length(part.height, unit, 1)} {unit}"
+    return f"{part.form.capitalize()} · {size}"
+
+
+def followed(part: Follower, design: Design) -> str:
+    """What a follower follows, in words."""
+    pieces = len(part.pieces)
+    chosen = "" if not pieces else "a piece of " if pieces == 1 else f"{pieces} pieces of "
+    for layer in design.layers:
+        if layer.id == part.of:
+            return f"{chosen}layer {layer.name or layer.id}"
+    for one in design.parts():
+        if one.id == part.of:
+            return f"{chosen}“{one.title}”"
+        if isinstance(one, Lettering):
+            for line in one.lines:
+                if part.of == line.id or part.of in line.ids:
+                    return f"a {part.span if part.of != line.id else 'line'} of “{one.title}”"
+    return "what is no longer there"
+
+
+def chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
+    """The word for how a part joins, and its tone."""
+    if is_sheet:
+        return "sheet", "brass"
+    if part.join.kind == "weld" and layer.build == "open":
+        return "open", "rust"
+    return part.join.kind, TONES[part.join.kind]
