@@ -41,8 +41,8 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
 def _filler(a: Polygon, b: Polygon) -> shapely.Geometry | None:
     """What lies between two polygons where they run along each other, reaching a little into both."""
     box = np.array([shapely.bounds(a), shapely.bounds(b)])
-    near = (*(box[:, :2].max(axis=0) - 1), *(box[:, 2:].min(axis=0) + 1))
-    grown = [shapely.clip_by_rect(part, *near).buffer(HAIRLINE * 1.25, join_style="mitre") for part in (a, b)]
+    near = shapely.box(*(box[:, :2].max(axis=0) - 1), *(box[:, 2:].min(axis=0) + 1))
+    grown = [shapely.intersection(part, near).buffer(HAIRLINE * 1.25, join_style="mitre") for part in (a, b)]
     between = shapely.get_parts(shapely.intersection(*grown))
     left, bottom, right, top = shapely.bounds(between).reshape(-1, 4).T
     long = between[np.hypot(right - left, top - bottom) >= LEAST_LENGTH]

@@ -1,11 +1,15 @@
 """The shelf: all designs, new ones from starters or files."""
 
+from itertools import groupby
+
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
-from jigger.core.design.starters import STARTERS, starter
+from jigger.core.design.model import Design
+from jigger.core.design.starters import STARTERS, Starter, starter
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.materials.presets import MATERIALS
+from jigger.services.workshop import Workshop
 from jigger.web.drawing import fitted_pixel
 from jigger.web.render import Posted, PostedFile, house, render, to, unit
 
@@ -14,7 +18,20 @@ router = APIRouter()
 
 @router.get("/")
 def shelf(request: Request) -> Response:
-    return render(request, "shelf.html", designs=house(request).designs.listed(), starters=list(STARTERS.values()))
+    return render(request, "shelf.html", designs=house(request).designs.listed(), groups=_groups())
+
+
+def _groups() -> list[tuple[str, list[Starter]]]:
+    """Starters by the work they are for."""
+    return [(name, list(group)) for name, group in groupby(STARTERS.values(), lambda starter: starter.group)]
+
+
+@router.get("/starters/{starter_id}.svg")
+def starter_picture(request: Request, starter_id: str) -> Response:
+    """What a starter builds with the settings it comes with."""
+    design = starter(starter_id).make({})
+    picture = _picture(house(request).workshop, design)
+    return Response(picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=3600"})
 
 
 @router.get("/starters/{starter_id}")
@@ -53,10 +70,7 @@ def put_away(request: Request, identity: str) -> Response:
 def thumbnail(request: Request, identity: str) -> Response:
     """The design's own picture; its address names the state, so it may be kept for good."""
     design = house(request).designs.open(identity).design
-    colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-    workshop = house(request).workshop
-    ground = design.surface.colour if design.surface else "#e4dcc9"
-    picture = write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground)
+    picture = _picture(house(request).workshop, design)
     return Response(
         picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
     )
@@ -68,6 +82,12 @@ def choose_unit(request: Request, unit: str = Form("mm"), back: str = Form("/"))
     answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
     answer.set_cookie("unit", "in" if unit == "in" else "mm", max_age=31536000, samesite="strict")
     return answer
+
+
+def _picture(workshop: Workshop, design: Design) -> str:
+    colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
+    ground = design.surface.colour if design.surface else "#e4dcc9"
+    return write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground)
 
 
 def _to_bench(request: Request, identity: str) -> Response:

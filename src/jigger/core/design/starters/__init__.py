@@ -1,12 +1,38 @@
 """Parametric constructions to begin from; each gives an ordinary design, nothing hidden."""
 
+from jigger.core.design.starters.banded_initial import BANDED_INITIAL
 from jigger.core.design.starters.base import Setting, Starter
+from jigger.core.design.starters.counterchanged_plate import COUNTERCHANGED_PLATE
+from jigger.core.design.starters.framed_monogram import FRAMED_MONOGRAM
+from jigger.core.design.starters.gap_line_name import GAP_LINE_NAME
 from jigger.core.design.starters.initial_in_shape import INITIAL_IN_SHAPE
+from jigger.core.design.starters.lifting_name import LIFTING_NAME
+from jigger.core.design.starters.measured_label import MEASURED_LABEL
+from jigger.core.design.starters.pictogram import PICTOGRAM
 from jigger.core.design.starters.plain import plain_lettering
+from jigger.core.design.starters.ring_badge import RING_BADGE
 from jigger.core.design.starters.stencil_plate import STENCIL_PLATE
+from jigger.core.design.starters.stepped_word import STEPPED_WORD
+from jigger.core.design.starters.swept_name import SWEPT_NAME
+from jigger.core.design.starters.tied_name import TIED_NAME
 from jigger.core.errors import UnknownChoice
 
-STARTERS: dict[str, Starter] = {starter.id: starter for starter in (INITIAL_IN_SHAPE, STENCIL_PLATE)}
+_ALL = (
+    SWEPT_NAME,
+    STEPPED_WORD,
+    LIFTING_NAME,
+    TIED_NAME,
+    COUNTERCHANGED_PLATE,
+    STENCIL_PLATE,
+    PICTOGRAM,
+    GAP_LINE_NAME,
+    MEASURED_LABEL,
+    INITIAL_IN_SHAPE,
+    BANDED_INITIAL,
+    FRAMED_MONOGRAM,
+    RING_BADGE,
+)
+STARTERS: dict[str, Starter] = {starter.id: starter for starter in _ALL}
 
 
 def starter(name: str) -> Starter:

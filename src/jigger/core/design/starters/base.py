@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from jigger.core.design.document import check_whole
 from jigger.core.design.fields import LARGEST
-from jigger.core.design.model import Design, Line
+from jigger.core.design.model import Design, Lettering, Line
 from jigger.core.errors import BadLength, CommandRefused, UnknownChoice
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, font_id
@@ -17,14 +17,17 @@ Values = dict[str, Any]
 
 @dataclass(frozen=True)
 class Setting:
-    """One setting. `type` `length` has unit mm and takes any typed length; `choices` bound a `choice`."""
+    """One setting. `type` `length` has unit mm and takes any typed length; `choices` bound a `choice`. A length that is
+    left empty, where it has a `share`, is that share of the height asked for.
+    """
 
     name: str
     title: str
     type: Literal["text", "length", "font", "material", "choice"]
     default: str | float
-    zero: bool = False  # a length that may be nothing
+    zero: bool = False  # whether it may be nothing
     options: tuple[str, ...] = ()
+    share: float = 0.0
 
     @property
     def unit(self) -> str | None:
@@ -44,7 +47,7 @@ class Setting:
             return font_id(value)
         if self.choices is not None and value not in self.choices:
             raise UnknownChoice(self.title.lower(), value, self.choices)
-        if self.type == "text" and not value.strip():
+        if self.type == "text" and not value.strip() and not self.zero:
             raise CommandRefused(self.title, "type at least one letter")
         return value
 
@@ -79,7 +82,13 @@ class Starter:
         for name in values:
             if name not in known:
                 raise UnknownChoice(f"setting of {self.id}", name, known)
-        full = {name: setting.read(values.get(name, setting.default), unit) for name, setting in known.items()}
+        full: Values = {}
+        for name, setting in known.items():  # the height comes before what is a share of it
+            value = values.get(name, "" if setting.share else setting.default)
+            if setting.share and not str(value).strip():
+                full[name] = round(setting.share * full["height_mm"], 2)
+            else:
+                full[name] = setting.read(value, unit)
         return check_whole(self.construct(full))
 
 
@@ -93,4 +102,16 @@ def lines_of(design: Design, text: str, font: str, height: float) -> list[Line]:
         raise CommandRefused("Text", str(error.errors()[0]["ctx"]["error"])) from None  # type: ignore[attr-defined]
 
 
+def lettering(design: Design, text: str, font: str, height: float, **more: Any) -> Lettering:
+    """A lettering part of typed words."""
+    return Lettering(id=design.fresh("part"), lines=lines_of(design, text, font, height), **more)
+
+
+def titled(text: str) -> str:
+    """A design's name from typed words."""
+    return " ".join(text.split())[:200]
+
+
 FONT = Setting("font", "Font", "font", "alfa-slab-one")
+MATERIAL = Setting("material", "Material", "material", "outdoor-vinyl")
+HEIGHT = "Height of capitals"

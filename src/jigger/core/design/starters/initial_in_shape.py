@@ -33,7 +33,7 @@ INITIAL_IN_SHAPE = Starter(
         FONT,
         Setting("height_mm", "Height of capitals", "length", 110.0),
         Setting("shape", "Shape", "choice", "disc", options=("disc", "ring", "rectangle")),
-        Setting("size_mm", "Size of the shape", "length", 100.0),
+        Setting("size_mm", "Size of the shape", "length", 100.0, share=0.91),
         Setting("gap_mm", "Gap round the letter", "length", 0.0, zero=True),
         Setting("material", "Material", "material", "outdoor-vinyl"),
     ),

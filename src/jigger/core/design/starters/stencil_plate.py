@@ -33,7 +33,7 @@ STENCIL_PLATE = Starter(
         Setting("text", "Words", "text", "MOORINGS"),
         FONT,
         Setting("height_mm", "Height of capitals", "length", 40.0),
-        Setting("margin_mm", "Margin round the words", "length", 20.0),
+        Setting("margin_mm", "Margin round the words", "length", 20.0, share=0.5),
         Setting("corner", "Corners", "choice", "round", options=("square", "round", "scooped")),
         Setting("hole_mm", "Screw holes", "length", 0.0, zero=True),
         Setting("bridge_mm", "Bridge width (0 as the material asks)", "length", 0.0, zero=True),

@@ -1,0 +1,37 @@
+"""Bands of one word above and below the whole, growing towards it."""
+
+from jigger.core.design.finishes import Repeat, Strip
+from jigger.core.design.model import Design, Layer
+from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
+
+
+def construct(values: Values) -> Design:
+    design = Design(name=titled(values["text"]))
+    steps = int(values["steps"])
+    shares = [round((number + 1) / (steps + 1), 3) for number in range(steps)]
+    above = [Strip(low=round(1 - share, 3), high=1.0) for share in shares]
+    below = [Strip(low=0.0, high=share) for share in reversed(shares)]
+    stack = Repeat(
+        id=design.fresh("finish"), rows=2 * steps + 1, columns=1, gap_y=values["gap_mm"],
+        keeps=[*above, Strip(low=0.0, high=1.0), *below],
+    )  # fmt: skip
+    word = lettering(design, values["text"], values["font"], values["height_mm"], finishes=[stack])
+    design.layers = [Layer(id=design.fresh("layer"), material=values["material"], parts=[word])]
+    return design
+
+
+STEPPED_WORD = Starter(
+    "stepped-word",
+    "Stepped word",
+    "hull",
+    "Bands of one word above and below the whole, growing towards it.",
+    (
+        Setting("text", "Word", "text", "HERON"),
+        Setting("font", "Font", "font", "anton"),
+        Setting("height_mm", HEIGHT, "length", 60.0),
+        Setting("steps", "Bands on each side", "choice", "2", options=("1", "2", "3", "4")),
+        Setting("gap_mm", "Gap between bands", "length", 4.0, share=0.07),
+        MATERIAL,
+    ),
+    construct,
+)

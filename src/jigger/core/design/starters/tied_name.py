@@ -1,0 +1,36 @@
+"""Metal letters kept, held as one piece by a rail along their feet."""
+
+from jigger.core.design.model import Design, Layer, Shape
+from jigger.core.design.placing import Fit, Place
+from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
+
+
+def construct(values: Values) -> Design:
+    design = Design(name=titled(values["text"]))
+    height, rail = values["height_mm"], values["rail_mm"]
+    words = lettering(design, values["text"], values["font"], height)
+    for line in words.lines:
+        line.spacing, line.gap = "touching", round(0.03 * height, 3)
+    bar = Shape(
+        id=design.fresh("part"), name="Rail", form="rectangle", width=height, height=rail,
+        fit=Fit(kind="width", to=words.id, stretch=True), place=Place(on=words.id, edge="baseline"),
+    )  # fmt: skip
+    layer = Layer(id=design.fresh("layer"), material=values["material"], wish="one", parts=[words, bar])
+    design.layers = [layer]
+    return design
+
+
+TIED_NAME = Starter(
+    "tied-name",
+    "Tied name",
+    "plate",
+    "Metal letters that touch, on a rail along their feet: one piece.",
+    (
+        Setting("text", "Name", "text", "MOORINGS"),
+        Setting("font", "Font", "font", "alfa-slab-one"),
+        Setting("height_mm", HEIGHT, "length", 120.0),
+        Setting("rail_mm", "Height of the rail", "length", 12.0, share=0.1),
+        Setting("material", "Material", "material", "mild-steel"),
+    ),
+    construct,
+)
