@@ -4,12 +4,13 @@ import time
 
 import shapely
 
+from bench import reference
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
 from jigger.core.design.build import DISPLAY, EXACT, build
 from jigger.core.design.commands import SetText
+from jigger.core.design.lettered import lettered
 from jigger.core.design.model import Design, Lettering
-from jigger.core.design.parts import local_part
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.services.demo import demo_designs
 
@@ -17,7 +18,7 @@ CASE = LetterCase()
 
 
 def run() -> dict[str, object]:
-    result: dict[str, object] = {}
+    result: dict[str, object] = {"reference design": reference.run()}
     for design in demo_designs():
         result[design.name] = {
             "keystroke_display": keystrokes(design, DISPLAY),
@@ -48,6 +49,6 @@ def raw_union(design: Design):
     areas = []
     for part in design.parts():
         if isinstance(part, Lettering):
-            local = local_part(part, {}, CASE, Cache(), EXACT)
+            local = lettered(part, {}, frozenset(), CASE, Cache(), EXACT)
             areas += [letter.region.geometry for letter in (local.text.letters if local.text else ())]
     return lambda: shapely.union_all(areas)

@@ -4,6 +4,7 @@ from jigger.core.design.commands import Adjust, SetText
 from jigger.core.design.model import Design, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.demo_letters import letter_designs
+from jigger.services.demo_starters import starter_designs
 from jigger.services.designs import Designs
 
 
@@ -29,7 +30,7 @@ def demo_designs() -> list[Design]:
     plate = Adjust(target=words.lines[1].id, values={"height": 20.0}).apply(plate)
     plate = SetText(part=words.id, line=words.lines[1].id, text="WITHY LOCK").apply(plate)
     plate = Adjust(target="design", values={"name": "Plover’s Rest"}).apply(plate)
-    return [heron, badge, number, *letter_designs(), plate, merrow]
+    return [heron, badge, number, *starter_designs(), *letter_designs(), plate, merrow]
 
 
 def load_demo(designs: Designs) -> int:

@@ -3,6 +3,7 @@
 from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.units import show_length
 from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.lettering.letters import split_letters
 
 MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
 TONES = {"weld": "green", "weld over": "brass", "cut back": "green", "knock out": "rust", "keep inside": "brass",
@@ -50,8 +51,12 @@ def followed(part: Follower, design: Design) -> str:
             return f"{chosen}“{one.title}”"
         if isinstance(one, Lettering):
             for line in one.lines:
-                if part.of == line.id or part.of in line.ids:
-                    return f"a {part.span if part.of != line.id else 'line'} of “{one.title}”"
+                if part.of == line.id:
+                    return f"“{line.text}”"
+                if part.of in line.ids:
+                    return (
+                        f"the {part.span} with “{dict(zip(line.ids, split_letters(line.text), strict=True))[part.of]}”"
+                    )
     return "what is no longer there"
 
 

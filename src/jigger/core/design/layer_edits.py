@@ -187,7 +187,7 @@ class AddLiftingSheet(Edit):
             sheet.span = "line" if self.by == "line" else "all"
             parts.append(sheet)
         home = Layer(
-            id=design.fresh("layer"), name="Lifting sheet", material=layer.material, colour="#d8d2c4", parts=parts
+            id=design.fresh("layer"), name="Lifting sheet", material=layer.material, colour="#c9c1a8", parts=parts
         )
         home.wish, home.bridges.on = "one" if self.by == "layer" else None, False
         at = design.layers.index(layer)

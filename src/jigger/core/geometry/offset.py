@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from weakref import WeakKeyDictionary
 
 import numpy as np
 import shapely
@@ -19,6 +20,7 @@ from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_
 
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
+ROWS = 4  # about: that pieces grown together are welded in
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 
 
@@ -44,20 +46,77 @@ def grow(region: Region, distance: float, tolerance: float, cache: Cache | None 
     """
     if abs(distance) < NOTHING or region.is_empty:
         return region
-    if cache is not None and len(region.geometry.geoms) > 1:
-        return union(grow(piece, distance, tolerance, cache) for piece in region.polygons())
-    points = shapely.get_coordinates(region.geometry)
-    anchor = points[0]
     if cache is None:
-        polygons = _grown(region, distance, tolerance)
-        dx, dy = 0.0, 0.0
-    else:
-        sizes = tuple(len(ring) for ring in region.rings())
-        form = np.rint((points - anchor) * 10**GRID_PLACES).astype(np.int64).tobytes()
-        first, polygons = cache.get(
-            ("grown", distance, tolerance, sizes, form), lambda: (anchor, _grown(region, distance, tolerance))
-        )
-        dx, dy = anchor - first
+        return _with_sources(region, distance, _grown(region, distance, tolerance), 0.0, 0.0)
+    if len(region.geometry.geoms) == 1:
+        return _from_cache(region, _form(region), distance, tolerance, cache)
+    return _by_pieces(region, distance, tolerance, cache)
+
+
+def _by_pieces(region: Region, distance: float, tolerance: float, cache: Cache) -> Region:
+    """Each piece grown by itself, then welded row by row: an edit grows its own pieces and welds its own row, and a row
+    that is only moved is not welded again.
+    """
+    shown = tolerance > SHOWN
+    welded = []
+    for row in _rows(region):
+        (x, y), first = row[0][1].anchor, row[0][1]
+        apart = tuple((round(form.anchor[0] - x, 4), round(form.anchor[1] - y, 4)) for _, form in row)
+        still = None if shown else first.anchor  # exact ones lie to the last digit where their sources do
+        key = ("grown row", distance, tolerance, tuple(form.points for _, form in row), apart, still)
+
+        def weld(row: list[tuple[Region, _Form]] = row) -> tuple[tuple[float, float], Region]:
+            grown = (_from_cache(*one, distance, tolerance, cache) for one in row)
+            return row[0][1].anchor, union(grown, shown)
+
+        (x0, y0), area = cache.get(key, weld)
+        welded.append(area.moved(x - x0, y - y0))
+    return union(welded, shown)
+
+
+@dataclass(frozen=True)
+class _Form:
+    """The vertices of a region from its first one on, ring by ring, and where that lies."""
+
+    sizes: tuple[int, ...]
+    points: bytes
+    anchor: tuple[float, float]
+
+
+_ROWS: WeakKeyDictionary[Region, list[list[tuple[Region, _Form]]]] = WeakKeyDictionary()
+
+
+def _rows(region: Region) -> list[list[tuple[Region, _Form]]]:
+    """The pieces of a region with their forms, in level rows of a height that goes by powers of two."""
+    if region not in _ROWS:
+        pieces = [Region(MultiPolygon([part]), lambda: region.traces) for part in region.geometry.geoms]
+        _, bottom, _, top = region.bounds or (0.0, 0.0, 0.0, 0.0)
+        high = 2.0 ** np.ceil(np.log2(max(top - bottom, 1.0) / ROWS))
+        middles = shapely.bounds(list(region.geometry.geoms))[:, [1, 3]].mean(axis=1)
+        rows: dict[int, list[tuple[Region, _Form]]] = {}
+        for piece, row in zip(pieces, np.floor(middles / high).astype(int).tolist(), strict=True):
+            rows.setdefault(row, []).append((piece, _form(piece)))
+        _ROWS[region] = list(rows.values())
+    return _ROWS[region]
+
+
+def _form(region: Region) -> _Form:
+    points = shapely.get_coordinates(region.geometry)
+    sizes = tuple(len(ring) for ring in region.rings())
+    form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
+    return _Form(sizes, form, (float(points[0][0]), float(points[0][1])))
+
+
+def _from_cache(region: Region, form: _Form, distance: float, tolerance: float, cache: Cache) -> Region:
+    """A region grown, by moving what an equal form grew to."""
+    (x, y), polygons = cache.get(
+        ("grown", distance, tolerance, form.sizes, form.points),
+        lambda: (form.anchor, _grown(region, distance, tolerance)),
+    )
+    return _with_sources(region, distance, polygons, form.anchor[0] - x, form.anchor[1] - y)
+
+
+def _with_sources(region: Region, distance: float, polygons: list[list[_Ring]], dx: float, dy: float) -> Region:
     source = _Source(region, distance)
     area, traces = [], []
     for rings in polygons:
@@ -71,6 +130,8 @@ def _grown(region: Region, distance: float, tolerance: float) -> list[list[_Ring
     """The rings of each grown polygon, the outer one first, material on their left."""
     quarter = max(2, circle_steps(abs(distance), tolerance) // 4)
     area = as_polygons(region.geometry.buffer(distance, quad_segs=quarter))
+    if tolerance > SHOWN:
+        area = as_polygons(shapely.simplify(area, tolerance / 3))
     chords: list[list[Floats]] = [[] for _ in area.geoms]
     for ring, _, polygon in rings_to_the_left(area):
         chords[polygon].append(ring)

@@ -162,11 +162,24 @@ def all_rings(regions: Sequence[Region]) -> tuple[Floats, Ints, Ints]:
     return shapely.get_coordinates(rings), shapely.get_num_coordinates(rings), counts
 
 
-def union(regions: Iterable[Region]) -> Region:
-    """Welded; gaps that are only hairlines are closed."""
+def nested(regions: Sequence[Region]) -> Region:
+    """What lies inside an odd number of regions, none of whose edges come near to another's: so rings are put together
+    without an overlay.
+    """
+    present = [region for region in regions if not region.is_empty]
+    rings = shapely.get_rings([region.geometry for region in present])
+    area = shapely.build_area(shapely.geometrycollections(rings))
+    return Region(as_polygons(area), lambda: _all_traces(present))
+
+
+def union(regions: Iterable[Region], shown: bool = False) -> Region:
+    """Welded; gaps that are only hairlines are closed, unless it is only `shown`."""
     present = [region for region in regions if not region.is_empty]
     if len(present) <= 1:
         return present[0] if present else EMPTY
+    if shown:
+        whole = as_polygons(shapely.union_all([region.geometry for region in present]))
+        return Region(whole, lambda: _all_traces(present))
     polygons: list[Polygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
         if len(near) == 1 and present[near[0]].clean:

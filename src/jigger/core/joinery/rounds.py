@@ -11,7 +11,7 @@ from shapely import Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.offset import NOTHING, grow
-from jigger.core.geometry.region import Region, difference, rings_to_the_left, union
+from jigger.core.geometry.region import Region, difference, nested, rings_to_the_left, union
 from jigger.core.geometry.rings import turn
 from jigger.core.joinery.corners import Corner, corner_fill
 
@@ -19,6 +19,7 @@ Style = Literal["solid", "ring", "gap and line", "inline"]
 Side = Literal["out", "in", "astride"]
 Holes = Literal["follow", "close", "fill"]
 
+CLEAR = 8  # times the tolerance: edges further apart do not meet
 MEETING = 1e-3  # mm: nearer points of a fill and an offset are the same one
 CORNER = np.radians(20.0)  # the chords of a curve turn by less at the tolerances regions are built with
 
@@ -42,6 +43,8 @@ def outlined(
         total = sum(steps)
         return at(total / 2 if side == "astride" else sign * total)
     levels = [sum(steps[:i]) for i in range(len(steps) + 1)]
+    if style != "ring" and len(steps) > 1 and min(steps) > CLEAR * tolerance and len(steps) % 2 == 0:
+        return nested([region, *(at(sign * level) for level in levels[1:])])
     lines = [(levels[i], levels[i + 1]) for i in range(len(steps) - 1, -1, -2)]
     middle = levels[-1] / 2 if side == "astride" and style == "ring" else 0.0
     rings = []

@@ -10,7 +10,7 @@ def construct(values: Values) -> Design:
     words = lettering(design, values["text"], values["font"], values["height_mm"])
     words.line_spacing = 1.9
     for line in words.lines:
-        line.words = 0.6  # so that the sheets of neighbouring words meet
+        line.words = 0.4  # so that the sheets of neighbouring words meet
     home = Layer(id=design.fresh("layer"), material=values["material"], parts=[words])
     design.layers = [home]
     design = AddLiftingSheet(layer=home.id, by="line", distance=values["sheet_mm"]).apply(design)
