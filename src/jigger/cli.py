@@ -71,6 +71,7 @@ def _parser() -> argparse.ArgumentParser:
     export = add("export", _export, "write a design's cut file: .svg or .plt")
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
+    export.add_argument("--layer", default="", help="only the layer of this id")
     export.add_argument("--arcs", action="store_true", help="circular arcs in the .svg where the outline has them")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
@@ -175,8 +176,8 @@ def _finding(finding: Any) -> dict[str, Any]:
 def _export(options: argparse.Namespace) -> None:
     workshop = _workshop()
     writers: dict[str, Callable[[Design], str]] = {
-        ".svg": partial(workshop.svg, arcs=options.arcs),
-        ".plt": workshop.hpgl,
+        ".svg": partial(workshop.svg, arcs=options.arcs, layer=options.layer),
+        ".plt": partial(workshop.hpgl, layer=options.layer),
     }
     write = writers.get(options.output.suffix.lower())
     if write is None:

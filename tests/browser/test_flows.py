@@ -171,7 +171,7 @@ def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> No
     identity = bench.house.designs.create_plain("Heron")
     bench.open(identity)
     page = bench.page
-    page.locator(".add-shape summary").click()
+    page.locator(".add-shape summary", has_text="Shape").click()
     page.get_by_role("button", name="Disc").click()
     bench.shows(2)
     expect(page.locator("#recipe")).to_have_attribute("data-verb", "form")
@@ -370,3 +370,41 @@ def test_nodes_are_shown_where_they_are_asked_for_and_follow_an_edit(bench: Benc
     expect(bench.gauge("nodes")).not_to_have_text(str(dots))
     page.get_by_role("button", name="Proof").click()
     expect(nodes).to_be_hidden()
+
+
+def test_a_ring_badge_is_built_on_and_stays_live(bench: Bench) -> None:
+    """From a starter: a finish, a group, another join and layer, then the words change and all of it follows."""
+    page = bench.page
+    page.goto(bench.address)
+    page.get_by_text("Ring badge").click()
+    page.get_by_label("Words over").fill("QUIET HERON")
+    page.get_by_text("Build it").click()
+    page.wait_for_url("**/designs/*")
+    bench.shows(1)
+    expect(page.locator(".step .chip", has_text="cut back")).to_have_count(2)
+    bench.choose("WL", "finish")
+    page.locator(".add-finish").get_by_text("Outline").click()
+    bench.shows(2)
+    bench.set("style", "gap and line")
+    bench.set("steps", "1.5 2")
+    page.locator("#verb-join").click()
+    page.get_by_text("Group with the step before").click()
+    bench.shows(5)
+    expect(page.locator(".step.within")).to_have_count(2)
+    pieces = bench.gauge("pieces").inner_text()
+
+    page.locator(".layer-head .choose").click()
+    page.locator("#verb-stack").click()
+    page.get_by_text("Lifting sheet under it").click()
+    bench.shows(6)
+    expect(page.locator(".card-layer")).to_have_count(2)
+    assert int(bench.gauge("pieces").inner_text()) > int(pieces)
+
+    bench.choose("QUIET HERON", "words")
+    field = page.locator(".settings input.words")
+    field.fill("MERROW")
+    expect(page.locator(".step .title", has_text="MERROW")).to_have_count(1)
+    bench.shows(bench.seq())
+    expect(page.locator(".verdict b")).to_have_text("Ready to cut")
+    design = design_of(bench, page.url.split("/")[-1])
+    assert design.layers[0].parts[0].of == design.layers[1].id

@@ -46,11 +46,13 @@ class Workshop:
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design))
 
-    def svg(self, design: Design, arcs: bool = False) -> str:
-        """The cut file, with circular arcs if asked for. Raises CommandRefused where there is nothing to cut."""
+    def svg(self, design: Design, arcs: bool = False, layer: str = "") -> str:
+        """The cut file, of one layer or of all, with circular arcs if asked for. Raises CommandRefused where there is
+        nothing to cut.
+        """
         colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-        return write_svg(self.exact(design), colours, arcs)
+        return write_svg(self.exact(design).only(layer), colours, arcs)
 
-    def hpgl(self, design: Design) -> str:
-        """The plotter's file. Raises CommandRefused where there is nothing to cut."""
-        return write_hpgl(self.exact(design))
+    def hpgl(self, design: Design, layer: str = "") -> str:
+        """The plotter's file, of one layer or of all. Raises CommandRefused where there is nothing to cut."""
+        return write_hpgl(self.exact(design).only(layer))

@@ -54,9 +54,8 @@ def followed(part: Follower, design: Design) -> str:
                 if part.of == line.id:
                     return f"“{line.text}”"
                 if part.of in line.ids:
-                    return (
-                        f"the {part.span} with “{dict(zip(line.ids, split_letters(line.text), strict=True))[part.of]}”"
-                    )
+                    letter = split_letters(line.text)[line.ids.index(part.of)]
+                    return f"the {part.span} with “{letter}” of “{one.title}”"
     return "what is no longer there"
 
 

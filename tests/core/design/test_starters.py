@@ -17,7 +17,7 @@ TEXTS = ["I", "Merrow", "MMWWQ&", "Éà ß Å", "WL 806", "a.b,c;d", "\u202bשל
          "Plover’s Rest", "QUIET HERON", "gjpqy", "ÅÄÖ", "B8", "no. 12 ½", "Ii Jj", "O", "---", "Zoë & Søren"]  # fmt: skip
 WORDED = [name for name, one in STARTERS.items() if any(x.name == "text" for x in one.settings)]
 NOT_BROKEN = {"missing-glyph", "nothing-left", "nothing-to-cut", "nothing-inside", "follows-nothing", "would-fall-out",
-              "small-circle", "no-room", "crowded"}  # fmt: skip
+              "small-circle", "no-room", "crowded", "no-tail"}  # fmt: skip
 WORKSHOP = Workshop()
 
 

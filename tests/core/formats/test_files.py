@@ -3,6 +3,7 @@
 import json
 import re
 import xml.etree.ElementTree as ET
+from collections.abc import Sequence
 
 import numpy as np
 import pytest
@@ -10,6 +11,8 @@ import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from jigger.core.checks.findings import LayerReport
+from jigger.core.design.built import Built
 from jigger.core.design.model import VERSION, Design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
@@ -20,28 +23,52 @@ from tests.zoo import SVG, count_raster, hpgl_polygons, raster, resolved, svg_po
 
 DEMO = {design.name: design for design in demo_designs()}
 WORKSHOP = Workshop()
+# What is cut by itself: a design of one layer, or a layer of a design of several.
+JOBS = {
+    name if len(design.layers) == 1 else f"{name}, {layer.id}": (design, layer.id)
+    for name, design in DEMO.items()
+    for layer in design.layers
+}
 
 
-def check_svg(design: Design, pixels_per_mm: float) -> None:
+def svg(name: str) -> str:
+    design, layer = JOBS[name]
+    return WORKSHOP.svg(design, layer=layer)
+
+
+def hpgl(name: str) -> str:
+    design, layer = JOBS[name]
+    return WORKSHOP.hpgl(design, layer)
+
+
+def kept(name: str) -> Built:
+    design, layer = JOBS[name]
+    return WORKSHOP.exact(design).only(layer)
+
+
+def reported(name: str) -> list[LayerReport]:
+    design, layer = JOBS[name]
+    return [one for one in WORKSHOP.report(design).layers if one.id == layer]
+
+
+def check_svg(text: str, layers: Sequence[LayerReport], pixels_per_mm: float) -> None:
     """Pieces, holes and area of the drawn SVG are those of the report."""
-    text = WORKSHOP.svg(design)
-    report = WORKSHOP.report(design)
     width, height = svg_size(text)
-    kept = raster(text, pixels_per_mm)
-    pieces, holes = count_raster(kept)
-    assert (pieces, holes) == (sum(x.pieces for x in report.layers), sum(x.holes for x in report.layers))
-    area = sum(layer.area for layer in report.layers)
-    outline = sum(layer.outline for layer in report.layers)
-    rows, columns = np.nonzero(kept)
+    drawn = raster(text, pixels_per_mm)
+    pieces, holes = count_raster(drawn)
+    assert (pieces, holes) == (sum(x.pieces for x in layers), sum(x.holes for x in layers))
+    area = sum(layer.area for layer in layers)
+    outline = sum(layer.outline for layer in layers)
+    rows, columns = np.nonzero(drawn)
     pixel = (width / (np.ptp(columns) + 1)) * (height / (np.ptp(rows) + 1))  # as drawn: renderers round the page
-    assert kept.sum() * pixel == pytest.approx(area, abs=outline / pixels_per_mm)
+    assert drawn.sum() * pixel == pytest.approx(area, abs=outline / pixels_per_mm)
     assert svg_polygons(text).area == pytest.approx(area, rel=5e-4)
-    assert all(layer.deviation <= 0.013 for layer in report.layers)
+    assert all(layer.deviation <= 0.013 for layer in layers)
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_demo_designs_are_drawn_as_reported(name: str) -> None:
-    check_svg(DEMO[name], 8)
+    check_svg(svg(name), reported(name), 8)
 
 
 words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
@@ -55,28 +82,29 @@ words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
     st.sampled_from(["stencil-plate", "initial-in-shape"]),
 )
 def test_any_words_are_drawn_as_reported(text: str, font: str, height: float, name: str) -> None:
-    design = starter(name).make({"text": text, "font": font, "height_mm": height})
+    size = {"size_mm": 100} if name == "initial-in-shape" else {}
+    design = starter(name).make({"text": text, "font": font, "height_mm": height, **size})
     report = WORKSHOP.report(design)
     assume(report.layers[0].pieces and not report.layers[0].specks)
     pixels_per_mm = 2400 / max(svg_size(WORKSHOP.svg(design)))
     assume(resolved(svg_polygons(WORKSHOP.svg(design)), 1.0 / pixels_per_mm))
-    check_svg(design, pixels_per_mm)
+    check_svg(WORKSHOP.svg(design), report.layers, pixels_per_mm)
     if name == "stencil-plate":
         assert report.ready and report.layers[0].pieces == 1
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_the_svg_is_plain_and_at_true_size(name: str) -> None:
-    text = WORKSHOP.svg(DEMO[name])
+    text = svg(name)
     root = ET.fromstring(text)
-    left, bottom, right, top = WORKSHOP.exact(DEMO[name]).box
+    left, bottom, right, top = kept(name).box
     assert svg_size(text) == pytest.approx((right - left, top - bottom), abs=1e-3)
     assert root.attrib["viewBox"] == "0 0 {} {}".format(
         *(root.attrib[k].removesuffix("mm") for k in ("width", "height"))
     )
     groups = list(root)
-    assert [g.attrib["data-layer"] for g in groups] == [layer.id for layer in DEMO[name].layers]
-    assert all(g.attrib["data-material"] == x.material for g, x in zip(groups, DEMO[name].layers, strict=True))
+    assert [g.attrib["data-layer"] for g in groups] == [JOBS[name][1]]
+    assert groups[0].attrib["data-material"] == reported(name)[0].material
     for element in root.iter():
         assert element.tag in (f"{SVG}svg", f"{SVG}g", f"{SVG}path")
         assert not {"transform", "style", "class"} & set(element.attrib)
@@ -87,11 +115,11 @@ def test_the_svg_is_plain_and_at_true_size(name: str) -> None:
     assert box == pytest.approx([0, 0, right - left, top - bottom], abs=0.005)
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_the_hpgl_holds_the_same_contours(name: str) -> None:
     """Each contour closed, within a unit of the region's, the box's corner at the origin."""
-    rings = hpgl_polygons(WORKSHOP.hpgl(DEMO[name]))
-    built = WORKSHOP.exact(DEMO[name])
+    rings = hpgl_polygons(hpgl(name))
+    built = kept(name)
     left, bottom, *_ = built.box
     lines = shapely.MultiLineString([r - (left, bottom) for layer in built.layers for r in layer.kept.rings()])
     drawn = shapely.MultiLineString([ring.exterior for ring in rings])
@@ -104,10 +132,10 @@ def test_the_hpgl_holds_the_same_contours(name: str) -> None:
     assert area.area == pytest.approx(sum(layer.kept.area for layer in built.layers), rel=1e-3)
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_cuts_begin_on_the_flat(name: str) -> None:
     """No contour of the demo has only corners and short lines, so none begins at a corner."""
-    for ring in hpgl_polygons(WORKSHOP.hpgl(DEMO[name])):
+    for ring in hpgl_polygons(hpgl(name)):
         points = np.array(ring.exterior.coords)
         arriving, leaving = points[-1] - points[-2], points[1] - points[0]
         cross = arriving[0] * leaving[1] - arriving[1] * leaving[0]
@@ -115,18 +143,18 @@ def test_cuts_begin_on_the_flat(name: str) -> None:
         assert abs(turn) < 20, "a unit of rounding turns short steps by as much; a corner turns further"
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_inside_is_cut_before_outside(name: str) -> None:
-    rings = hpgl_polygons(WORKSHOP.hpgl(DEMO[name]))
+    rings = hpgl_polygons(hpgl(name))
     for i, ring in enumerate(rings):
         for later in rings[i + 1 :]:
             assert not (ring.area > later.area and ring.contains(later.representative_point()))
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_the_same_design_gives_the_same_bytes(name: str) -> None:
-    again = Workshop()
-    assert again.svg(DEMO[name]) == WORKSHOP.svg(DEMO[name]) and again.hpgl(DEMO[name]) == WORKSHOP.hpgl(DEMO[name])
+    again, (design, layer) = Workshop(), JOBS[name]
+    assert again.svg(design, layer=layer) == svg(name) and again.hpgl(design, layer) == hpgl(name)
 
 
 def test_layers_take_the_colour_they_are_given() -> None:
@@ -135,10 +163,10 @@ def test_layers_take_the_colour_they_are_given() -> None:
     assert 'fill="#aa3355"' in WORKSHOP.svg(design)
 
 
-@pytest.mark.parametrize("name", DEMO)
+@pytest.mark.parametrize("name", JOBS)
 def test_the_svg_says_how_true_it_is(name: str) -> None:
-    groups = list(ET.fromstring(WORKSHOP.svg(DEMO[name])))
-    for group, layer in zip(groups, WORKSHOP.report(DEMO[name]).layers, strict=True):
+    groups = list(ET.fromstring(svg(name)))
+    for group, layer in zip(groups, reported(name), strict=True):
         assert (
             float(group.attrib["data-deviation"]) == pytest.approx(layer.deviation, abs=6e-5)
             and layer.deviation <= 0.013
@@ -152,7 +180,7 @@ def test_the_svg_says_how_true_it_is(name: str) -> None:
 
 @pytest.mark.parametrize("name", ["Plover’s Rest", "Yard badge W"])
 def test_arcs_on_request_enclose_the_same(name: str) -> None:
-    plain, arcs = WORKSHOP.svg(DEMO[name]), WORKSHOP.svg(DEMO[name], arcs=True)
+    plain, arcs = svg(name), WORKSHOP.svg(DEMO[name], arcs=True)
     assert "A" not in "".join(re.findall(' d="([^"]*)"', plain))
     found = re.findall(r"A([\d.]+),([\d.]+) 0 [01] [01] ", arcs)
     assert len(found) >= 8 and all(x == y for x, y in found)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 
+from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.region import Region
@@ -121,6 +122,13 @@ class Built:
     parts: dict[str, BuiltPart] = field(default_factory=dict)
     layers: tuple[BuiltLayer, ...] = ()
     surface: Region | None = None
+
+    def only(self, layer: str) -> "Built":
+        """With one layer alone, as it is cut. Raises CommandRefused where there is no such layer; "" gives all."""
+        found = tuple(one for one in self.layers if one.id == layer)
+        if layer and not found:
+            raise CommandRefused("Layer", "it is hidden, or no longer in the design")
+        return replace(self, layers=found) if layer else self
 
     @property
     def box(self) -> Box | None:

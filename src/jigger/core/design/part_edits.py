@@ -163,7 +163,8 @@ class MakeGroup(Edit):
         return f"group with “{find_part(design, self.part).title}”"
 
     def watched(self, design: Design) -> Any:
-        return [part.id for part in home_of(design, self.part).parts]
+        home = home_of(design, self.part)
+        return home.id, [part.id for part in home.parts]
 
 
 class BreakGroup(Edit):

@@ -167,8 +167,8 @@ def nested(regions: Sequence[Region]) -> Region:
     without an overlay.
     """
     present = [region for region in regions if not region.is_empty]
-    rings = shapely.get_rings([region.geometry for region in present])
-    area = shapely.build_area(shapely.geometrycollections(rings))
+    edges = shapely.get_parts(shapely.boundary([region.geometry for region in present]))
+    area = shapely.build_area(shapely.multilinestrings(edges))
     return Region(as_polygons(area), lambda: _all_traces(present))
 
 

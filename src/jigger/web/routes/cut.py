@@ -4,11 +4,12 @@ from collections.abc import Callable
 from functools import partial
 from urllib.parse import quote
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Form, Request, Response
 
 from jigger.core.checks.report import check
 from jigger.core.design.document import write_design
 from jigger.core.design.model import Design
+from jigger.core.materials.presets import MATERIALS
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
@@ -18,11 +19,13 @@ router = APIRouter(prefix="/designs/{identity}")
 
 
 @router.get("/cut")
-def cut(request: Request, identity: str) -> Response:
+def cut(request: Request, identity: str, layer: str = "") -> Response:
+    """The lines of all layers, or of one."""
     opened = house(request).designs.open(identity)
-    built = house(request).workshop.exact(opened.design)
-    report = check(opened.design, built)
-    readout = readout_view(report, built, unit(request))
+    whole = house(request).workshop.exact(opened.design)
+    built = whole.only(layer)
+    report = check(opened.design, whole)
+    readout = readout_view(report, whole, unit(request))
     return render(
         request,
         "cut.html",
@@ -31,6 +34,9 @@ def cut(request: Request, identity: str) -> Response:
         report=report,
         readout=readout,
         built=built,
+        layers=[(one, _title(opened.design, one.id)) for one in whole.layers],
+        only=layer,
+        colours={one.id: one.colour for one in opened.design.layers},
         drawing=drawing_view(opened.design, built, None),
         blade=blade_view(built, nodes=True),
         machine=house(request).queue.machine_state(),
@@ -38,24 +44,29 @@ def cut(request: Request, identity: str) -> Response:
 
 
 @router.post("/send")
-def send(request: Request, identity: str) -> Response:
-    house(request).queue.line_up(identity)
+def send(request: Request, identity: str, layer: str = Form("")) -> Response:
+    house(request).queue.line_up(identity, layer)
     return to(request, "/queue")
 
 
 @router.get("/export.{kind}")
-def export(request: Request, identity: str, kind: str) -> Response:
-    """The design's file: svg, plt or its own json."""
+def export(request: Request, identity: str, kind: str, layer: str = "") -> Response:
+    """The design's file, of one layer or of all: svg, plt or its own json."""
     opened = house(request).designs.open(identity)
     workshop = house(request).workshop
     writers: dict[str, tuple[Callable[[Design], str], str]] = {
-        "svg": (partial(workshop.svg, arcs="arcs" in request.query_params), "image/svg+xml"),
-        "plt": (workshop.hpgl, "application/vnd.hp-hpgl"),
+        "svg": (partial(workshop.svg, arcs="arcs" in request.query_params, layer=layer), "image/svg+xml"),
+        "plt": (partial(workshop.hpgl, layer=layer), "application/vnd.hp-hpgl"),
         "json": (write_design, "application/json"),
     }
     if kind not in writers:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
     write, media = writers[kind]
-    name = quote(f"{opened.design.name}.{kind}".replace("/", "-"))
+    part = f", {_title(opened.design, layer)}" if layer else ""
+    name = quote(f"{opened.design.name}{part}.{kind}".replace("/", "-"))
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
     return Response(write(opened.design), media_type=media, headers=headers)
+
+
+def _title(design: Design, layer: str) -> str:
+    return next((one.name or MATERIALS[one.material].name for one in design.layers if one.id == layer), "layer")

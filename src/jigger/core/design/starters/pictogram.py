@@ -4,7 +4,7 @@ import numpy as np
 
 from jigger.core.design.model import AnyPart, Design, Group, Join, Layer, Shape, Stroke
 from jigger.core.design.placing import Place
-from jigger.core.design.starters.base import Setting, Starter, Values
+from jigger.core.design.starters.base import Setting, Starter, Values, lettering
 from jigger.core.design.strokes import Course, Node, Pen
 
 Points = tuple[tuple[float, float], ...]
@@ -55,14 +55,20 @@ def construct(values: Values) -> Design:
         pen = Pen(width=width, cap="round", corner="round")
         strokes.append(Stroke(id=design.fresh("part"), course=course, pen=pen, place=Place(by="origin")))
     figure = Group(id=design.fresh("part"), name=values["figure"].capitalize(), parts=list(strokes))
-    parts: list[AnyPart] = [figure]
+    drawn: list[AnyPart] = [figure]
+    if values["text"].strip():
+        words = lettering(design, values["text"], values["font"], 0.16 * height, place=Place(on=figure.id))
+        words.place.edge, words.place.y = "bottom", -0.22 * height
+        drawn.append(words)
+    whole = Group(id=design.fresh("part"), name="Figure and words", parts=drawn)
+    parts: list[AnyPart] = [whole]
     if values["shape"] != "none":
         ground = Shape(
-            id=design.fresh("part"), name="Ground", form=values["shape"], width=2 * height, height=1.6 * height,
-            corner="round", radius=0.12 * height, place=Place(on=figure.id),
+            id=design.fresh("part"), name="Ground", form=values["shape"], width=2 * height, height=1.8 * height,
+            corner="round", radius=0.12 * height, place=Place(on=whole.id),
         )  # fmt: skip
-        figure.join = Join(kind="knock out")
-        parts = [ground, figure]
+        whole.join = Join(kind="knock out")
+        parts = [ground, whole]
     design.layers = [Layer(id=design.fresh("layer"), material=values["material"], parts=parts)]
     return design
 
@@ -83,6 +89,8 @@ PICTOGRAM = Starter(
     "stencil",
     "A figure from strokes, out of a shape or by itself.",
     (
+        Setting("text", "Words under it", "text", "ROWERS", zero=True),
+        Setting("font", "Font of the words", "font", "saira-stencil-one"),
         Setting("figure", "Figure", "choice", "rower", options=("rower", "heron", "boat")),
         Setting("height_mm", "Height of the figure", "length", 120.0),
         Setting("width_mm", "Width of the strokes", "length", 14.0, share=0.12),

@@ -1,0 +1,209 @@
+"""Edits of the live build: groups, followers, finishes, relations, colours, lifting sheets, chosen pieces, paths."""
+
+import pytest
+
+from jigger.core.cache import Cache
+from jigger.core.design.build import build
+from jigger.core.design.built import Built
+from jigger.core.design.commands import (
+    AddFinish,
+    AddLiftingSheet,
+    AddPart,
+    AddPoint,
+    AddRelation,
+    Adjust,
+    BreakGroup,
+    ChoosePieces,
+    MakeGroup,
+    MoveFinish,
+    MoveLayer,
+    MovePart,
+    MovePoint,
+    Nudge,
+    RemoveFinish,
+    RemovePart,
+    RemovePoint,
+    RemoveRelation,
+    SmoothPath,
+    SplitColours,
+    StraightenPath,
+)
+from jigger.core.design.finish_edits import NEW
+from jigger.core.design.finishes import PieceName
+from jigger.core.design.local import DISPLAY
+from jigger.core.design.model import Design, Follower, Group, Lettering, Stroke
+from jigger.core.design.starters import plain_lettering, starter
+from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
+from jigger.core.lettering.lettercase import LetterCase
+
+
+@pytest.fixture
+def design() -> Design:
+    return plain_lettering("Quiet Heron", [("Quiet Heron", "jost", 30.0), ("Withy Lock", "jost", 20.0)], (400, 200))
+
+
+def built(design: Design) -> Built:
+    return build(design, LetterCase(), Cache(), DISPLAY)
+
+
+def last(design: Design):
+    return design.layers[0].parts[-1]
+
+
+def with_disc(design: Design) -> Design:
+    return AddPart(layer=design.layers[0].id, kind="shape", form="disc").apply(design)
+
+
+def test_a_group_is_made_filled_and_let_go(design: Design) -> None:
+    two = with_disc(design)
+    words, disc = two.layers[0].parts
+    grouped = MakeGroup(part=disc.id).apply(two)
+    (group,) = grouped.layers[0].parts
+    assert isinstance(group, Group) and [part.id for part in group.parts] == [words.id, disc.id]
+    assert built(grouped).layers[0].folded.area == pytest.approx(built(two).layers[0].folded.area)
+    three = with_disc(grouped)
+    wider = MakeGroup(part=last(three).id).apply(three)
+    assert len(wider.layers[0].parts) == 1 and len(wider.layers[0].parts[0].parts) == 3
+    moved_in = MovePart(part=last(three).id, layer=group.id, index=0).apply(three)
+    assert moved_in.layers[0].parts[0].parts[0].id == last(three).id
+    free = BreakGroup(part=group.id).apply(wider)
+    assert [part.id for part in free.layers[0].parts][:2] == [words.id, disc.id]
+    with pytest.raises(CommandRefused, match="first here"):
+        MakeGroup(part=words.id).apply(two)
+    with pytest.raises(CommandRefused, match="into itself"):
+        MovePart(part=group.id, layer=group.id, index=0).apply(wider)
+    with pytest.raises(CommandRefused, match="not a group"):
+        BreakGroup(part=disc.id).apply(two)
+    gone = RemovePart(part=group.id).apply(wider)
+    assert gone.parts() == []
+
+
+def test_a_plate_keeps_its_sheet_out_of_groups() -> None:
+    plate = starter("stencil-plate").make({})
+    with pytest.raises(CommandRefused, match="sheet"):
+        MakeGroup(part=plate.layers[0].parts[1].id).apply(plate)
+
+
+def test_every_part_kind_can_be_added_and_builds(design: Design) -> None:
+    layer, words = design.layers[0].id, design.layers[0].parts[0].id
+    for form in ("line", "circle", "arc", "path"):
+        after = AddPart(layer=layer, kind="stroke", form=form).apply(design)
+        assert not built(after).parts[last(after).id].region.is_empty
+    follower = AddPart(layer=layer, kind="follower", of=words).apply(design)
+    assert isinstance(last(follower), Follower) and "Quiet Heron" in last(follower).title
+    with pytest.raises(ReferenceLoop):
+        AddPart(layer=layer, kind="follower", of=layer).apply(design)
+
+
+def test_a_path_is_drawn_node_by_node(design: Design) -> None:
+    path = AddPart(layer=design.layers[0].id, kind="stroke", form="path").apply(design)
+    part = last(path).id
+    moved = MovePoint(part=part, index=1, x=-10, y=30).apply(path)
+    assert (last(moved).course.nodes[1].x, last(moved).course.nodes[1].y) == (-10, 30)
+    longer = AddPoint(part=part, index=3).apply(moved)
+    assert len(last(longer).course.nodes) == 5
+    assert len(last(RemovePoint(part=part, index=0).apply(longer)).course.nodes) == 4
+    smooth = SmoothPath(part=part).apply(longer)
+    assert last(smooth).course.nodes[1].out_y != 0
+    assert built(smooth).parts[part].region.area != pytest.approx(built(longer).parts[part].region.area, rel=1e-4)
+    assert last(StraightenPath(part=part).apply(smooth)).course == last(longer).course
+    closed = Adjust(target=part, values={"course.closed": True, "pen.filled": True}).apply(smooth)
+    assert isinstance(last(closed), Stroke) and not built(closed).parts[part].region.is_empty
+    with pytest.raises(CommandRefused, match="not a path"):
+        SmoothPath(part=design.layers[0].parts[0].id).apply(design)
+    with pytest.raises(DesignRefused, match="corner"):
+        Adjust(target=part, values={"pen.corner": "bevelled"}).apply(path)
+
+
+@pytest.mark.parametrize("kind", NEW)
+def test_every_finish_is_added_to_parts_and_layers_put_in_order_and_removed(design: Design, kind: str) -> None:
+    for target in (design.layers[0].id, design.layers[0].parts[0].id):
+        once = AddFinish(target=target, kind=kind).apply(design)  # type: ignore[arg-type]
+        twice = AddFinish(target=target, kind="outline").apply(once)
+        carrier = next(x for x in (twice.layers[0], twice.layers[0].parts[0]) if x.id == target)
+        first, second = carrier.finishes
+        assert built(once).layers[0].folded.area != pytest.approx(built(design).layers[0].folded.area, rel=1e-6) or (
+            kind == "clean"
+        )
+        assert Adjust(target=first.id, values={"hidden": True}).apply(twice).ids() == twice.ids()
+        turned = MoveFinish(finish=second.id, index=0).apply(twice)
+        assert RemoveFinish(finish=first.id).apply(turned).ids() == [x for x in turned.ids() if x != first.id]
+    with pytest.raises(CommandRefused, match="no longer"):
+        RemoveFinish(finish="nobody").apply(design)
+
+
+def test_measures_of_finishes_are_set_as_lists(design: Design) -> None:
+    words = design.layers[0].parts[0].id
+    outline = AddFinish(target=words, kind="outline").apply(design)
+    steps = Adjust(target=last(outline).finishes[0].id, values={"steps": [2.0, 1.0], "style": "ring"}).apply(outline)
+    assert last(steps).finishes[0].steps == [2.0, 1.0]
+    bands = AddFinish(target=words, kind="bands").apply(design)
+    strips = Adjust(target=last(bands).finishes[0].id, values={"strips": [0.1, 0.2, 0.5, 0.9]}).apply(bands)
+    assert [(strip.low, strip.high) for strip in last(strips).finishes[0].strips] == [(0.1, 0.2), (0.5, 0.9)]
+    with pytest.raises(DesignRefused):
+        Adjust(target=last(bands).finishes[0].id, values={"strips": []}).apply(bands)
+    with pytest.raises(DesignRefused, match="at least 0"):
+        Adjust(target=last(outline).finishes[0].id, values={"steps": [-1.0]}).apply(outline)
+
+
+def test_one_colour_per_line_word_or_letter(design: Design) -> None:
+    words = design.layers[0].parts[0]
+    for by, layers in (("line", 2), ("word", 4), ("letter", 19)):
+        parted = SplitColours(part=words.id, by=by).apply(design)  # type: ignore[arg-type]
+        result = built(parted)
+        assert len(parted.layers) == layers and len({layer.colour for layer in parted.layers}) >= min(layers, 8)
+        whole = built(design).layers[0].folded.area
+        assert sum(layer.folded.area for layer in result.layers) == pytest.approx(whole, rel=1e-3)
+        assert isinstance(parted.layers[0].parts[0], Lettering), "the text stays one text"
+    one = plain_lettering("I", [("I", "jost", 30.0)], (400, 200))
+    with pytest.raises(CommandRefused, match="only one word"):
+        SplitColours(part=one.layers[0].parts[0].id, by="word").apply(one)
+    long = plain_lettering("x", [("abcdefghijklmnopqrstuvwxyz" * 2, "jost", 30.0)], (4000, 200))
+    with pytest.raises(CommandRefused, match="more than 40"):
+        SplitColours(part=long.layers[0].parts[0].id, by="letter").apply(long)
+
+
+def test_lifting_sheets_lie_under_all_or_under_each_line(design: Design) -> None:
+    layer = design.layers[0].id
+    under_all = AddLiftingSheet(layer=layer, distance=12.0).apply(design)
+    assert len(built(under_all).layers[0].pieces.pieces) == 1
+    assert under_all.layers[0].wish == "one" and under_all.layers[1].id == layer
+    each = AddLiftingSheet(layer=layer, by="line", distance=5.0).apply(design)
+    assert len(each.layers[0].parts) == 2
+    empty = with_disc(RemovePart(part=design.layers[0].parts[0].id).apply(design))
+    with pytest.raises(CommandRefused, match="no lines"):
+        AddLiftingSheet(layer=layer, by="line").apply(empty)
+
+
+def test_layers_are_related_put_in_order_and_locked(design: Design) -> None:
+    two = AddLiftingSheet(layer=design.layers[0].id, distance=8.0).apply(design)
+    low, top = two.layers
+    related = AddRelation(layer=top.id, lower=low.id, kind="inlay").apply(two)
+    (relation,) = related.layers[1].relations
+    assert built(related).layers[0].folded.area < built(two).layers[0].folded.area
+    assert RemoveRelation(relation=relation.id).apply(related).layers == two.layers
+    window = AddRelation(layer=top.id, lower=low.id, kind="window").apply(two)
+    assert window.layers[1].relations[0].figure == top.parts[-1].id
+    with pytest.raises(CommandRefused, match="another one"):
+        AddRelation(layer=top.id, lower=top.id).apply(two)
+    assert [layer.id for layer in MoveLayer(layer=top.id, index=0).apply(two).layers] == [top.id, low.id]
+    locked = Adjust(target=top.id, values={"locked": True}).apply(two)
+    for edit in (Nudge(part=top.parts[0].id, dx=1, dy=0), RemovePart(part=top.parts[0].id)):
+        with pytest.raises(CommandRefused, match="locked"):
+            edit.apply(locked)
+    assert RemovePart(part=top.parts[0].id).apply(window).layers[1].relations == []
+
+
+def test_chosen_pieces_are_removed_kept_or_moved(design: Design) -> None:
+    name = PieceName(origins={design.layers[0].parts[0].lines[0].ids[0]: 1000}, x=0.03, y=0.8)
+    layer = design.layers[0].id
+    removed = ChoosePieces(layer=layer, pieces=[name], act="remove").apply(design)
+    kept = ChoosePieces(layer=layer, pieces=[name], act="keep").apply(design)
+    moved = ChoosePieces(layer=layer, pieces=[name], act="move").apply(design)
+    counts = [len(built(x).layers[0].pieces.pieces) for x in (design, removed, kept)]
+    assert counts[1] == counts[0] - 1 and counts[2] == 1
+    first, second = built(moved).layers
+    assert len(second.pieces.pieces) == 1 and len(first.pieces.pieces) == counts[0] - 1
+    assert moved.layers[1].parts[0].takes
+    onto = ChoosePieces(layer=layer, pieces=[name], act="move", to=moved.layers[1].id).apply(moved)
+    assert len(onto.layers[1].parts) == 2
