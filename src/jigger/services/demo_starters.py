@@ -7,7 +7,11 @@ from jigger.core.design.starters import starter
 MADE: tuple[tuple[str, str, dict[str, str | float]], ...] = (
     ("pictogram", "Rowers give way", {"figure": "rower", "height_mm": 160}),
     ("measured-label", "Lamp oil drum", {"text": "LAMP OIL\nWITHY LOCK"}),
-    ("gap-line-name", "Chandlery, gap and line", {"text": "Chandlery", "font": "lobster", "height_mm": 90, "gap_mm": 3.5, "line_mm": 4}),
+    (
+        "gap-line-name",
+        "Chandlery, gap and line",
+        {"text": "Chandlery", "font": "lobster", "height_mm": 90, "gap_mm": 3.5, "line_mm": 4},
+    ),
     ("lifting-name", "Bow name, two colours", {"text": "QUIET HERON\nWITHY LOCK", "height_mm": 70}),
     ("stepped-word", "Stern word, stepped", {"text": "HERON", "height_mm": 70}),
     ("swept-name", "Merganser, swept", {"text": "Merganser", "words": "CANAL BOATYARD", "height_mm": 90}),

@@ -55,9 +55,7 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
     if isinstance(finish, Bands):
         return banded(region, _pairs(finish.strips), finish.by, finish.angle)
     if isinstance(finish, Shade):
-        cast = shades.drop_shade if finish.form == "drop" else shades.block_shade
-        shade = cast(region, finish.x, finish.y, finish.gap, tol, cache)
-        return shade if finish.alone else union((region, shade))
+        return _shaded(region, finish, cache, tol)
     if isinstance(finish, Clean):
         closed = cleaning.inlets_closed(region, finish.inlets, tol, cache)
         return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol, cache), finish.specks)
@@ -72,6 +70,15 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
     if isinstance(finish, Bend):
         return _bent(region, finish, tol)
     raise AssertionError(finish.kind)
+
+
+def _shaded(region: Region, finish: Shade, cache: Cache, tol: float) -> Region:
+    cast = shades.drop_shade if finish.form == "drop" else shades.block_shade
+    if finish.alone or finish.gap > 0:
+        shade = cast(region, finish.x, finish.y, finish.gap, tol, cache)
+        return shade if finish.alone else union((region, shade))
+    thrown = region.moved(finish.x, finish.y) if finish.form == "drop" else shades.swept(region, finish.x, finish.y)
+    return union((region, thrown))
 
 
 def _pairs(strips: Sequence[Strip]) -> list[tuple[float, float]]:

@@ -12,6 +12,7 @@ from jigger.core.cache import Cache
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, intersection, union
 
+PAST = 0.01  # mm
 INSIDE = 1e-3  # mm: by so much the edge of a piece may be off the hull it lies in
 
 
@@ -33,20 +34,31 @@ def weld_over(built: Region, part: Layered, gap: float, clear: bool, tolerance: 
     """(T − grow(Z, gap)) ∪ L ∪ H: L what is over, H what is attached, T all else of R and P; Z is L, or with its
     enclosed openings filled where counters stay `clear`.
     """
-    relief = part.over.filled() if clear else part.over
     under = union((built, part.under))
-    return union((difference(under, grow(relief, gap, tolerance, cache)), part.over, part.attached))
+    if gap > 0:
+        relief = grow(part.over.filled() if clear else part.over, gap, tolerance, cache)
+        under = difference(under, relief)
+    elif clear:
+        under = _without(under, difference(part.over.filled(), part.over))
+    return union((under, part.over, part.attached))
 
 
 def cut_back(built: Region, part: Region, letters: Iterable[Region]) -> Region:
     """R ∪ P, without the pieces of R − P that lie inside the convex hull of one letter."""
-    rest = difference(built, part)
+    pieces = difference(built, part).polygons()
     hulls = shapely.buffer([letter.geometry.convex_hull for letter in letters if not letter.is_empty], INSIDE)
-    shapely.prepare(hulls)
+    if not pieces or not len(hulls):
+        return union((built, part))
     tree = shapely.STRtree(hulls)
-    pieces = rest.polygons()
-    inside = set(tree.query([piece.geometry for piece in pieces], predicate="covered_by")[0].tolist()) if pieces else ()
-    return union([part, *(piece for number, piece in enumerate(pieces) if number not in inside)])
+    inside = set(tree.query([piece.geometry for piece in pieces], predicate="covered_by")[0].tolist())
+    return union((_without(built, union(pieces[number] for number in sorted(inside))), part))
+
+
+def _without(region: Region, gone: Region) -> Region:
+    """A region without an area that ends at the edge of what is welded next: taken out a little past that edge, so that
+    no seam is left along it.
+    """
+    return difference(region, grow(gone, PAST, PAST)) if not gone.is_empty else region
 
 
 def knock_out(built: Region, part: Region, gap: float, tolerance: float, cache: Cache) -> Region:
@@ -68,4 +80,4 @@ def counterchange(built: Region, part: Region, gap: float, opened: bool, toleran
     if opened:
         return union((difference(built, part), difference(part, grow(built, gap, tolerance, cache))))
     inner = intersection(part, grow(built, -gap, tolerance, cache))
-    return union((difference(built, inner), difference(part, built)))
+    return difference(union((built, part)), inner)  # the same, as the inner lies in R; no edge is drawn twice
