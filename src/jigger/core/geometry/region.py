@@ -167,9 +167,19 @@ def nested(regions: Sequence[Region]) -> Region:
     without an overlay.
     """
     present = [region for region in regions if not region.is_empty]
-    edges = shapely.get_parts(shapely.boundary([region.geometry for region in present]))
-    area = shapely.build_area(shapely.multilinestrings(edges))
-    return Region(as_polygons(area), lambda: _all_traces(present))
+    rings = shapely.get_rings([part for region in present for part in region.geometry.geoms])
+    faces = shapely.polygons(rings)
+    inner, outer = shapely.STRtree(faces).query(shapely.get_point(rings, 0), predicate="within")
+    around = inner != outer
+    inner, outer = inner[around], outer[around]
+    depth = np.bincount(inner, minlength=len(rings))
+    edges = depth[outer] == depth[inner] - 1  # the ring right around another
+    holes: dict[int, list[object]] = {int(number): [] for number in np.flatnonzero(depth % 2 == 0)}
+    for ring, parent in zip(inner[edges].tolist(), outer[edges].tolist(), strict=True):
+        if parent in holes:
+            holes[parent].append(rings[ring])
+    area = MultiPolygon([Polygon(rings[number], inside) for number, inside in holes.items()])
+    return Region(area, lambda: _all_traces(present))
 
 
 def union(regions: Iterable[Region], shown: bool = False) -> Region:
