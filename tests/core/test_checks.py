@@ -87,7 +87,7 @@ FIRING = {
     "small-circle": ("stop", ringed(30.0, course__heads="in", course__side="under"), ringed(200.0)),
     "bent-less": ("warn", adjust(PLAIN, "words", form__bend=-360.0), adjust(PLAIN, "words", form__bend=60.0)),
     "no-room": ("stop", framed(50.0), framed(4.0)),
-    "framed-strokes": ("note", framed(4.0), PLAIN),
+    "framed-strokes": ("note", framed(2.0), PLAIN),
     "thin-strokes": (
         "warn",
         adjust(typed(PLAIN, "Merrow"), "line", font="great-vibes", height=9.0),

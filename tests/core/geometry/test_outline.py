@@ -30,8 +30,10 @@ CASE = LetterCase()
 NAMED = ("pacifico", "great-vibes", "alfa-slab-one", "anton", "pirata-one")
 
 
-def letters(text: str, font: str = "pacifico", height: float = 60.0, tolerance: float = 0.002) -> list[Region]:
-    ids = tuple(f"t{i}" for i in range(len(split_letters(text))))
+def letters(
+    text: str, font: str = "pacifico", height: float = 60.0, tolerance: float = 0.002, prefix: str = "t"
+) -> list[Region]:
+    ids = tuple(f"{prefix}{i}" for i in range(len(split_letters(text))))
     face = CASE.face(font)
     return [x.region for x in set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance).letters]
 

@@ -23,7 +23,7 @@ from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import Fonts
 
 DEEP = 0.02  # mm a pixel: closer than this even DISPLAY shows its chords
-COARSER = (0.2, 0.1, 0.05)  # mm: enough where a pixel is at least four times as large
+COARSER = (0.2, 0.15, 0.1, 0.05)  # mm: enough where a pixel is at least four times as large
 
 
 def display_tolerance(pixel: float) -> float:

@@ -48,7 +48,7 @@ def _done(region: Region, finish: Finish, cache: Cache, tol: float) -> tuple[Reg
 
 def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region:
     if isinstance(finish, Outline):
-        if finish.style == "solid" and finish.holes == "fill" and finish.side == "out":
+        if finish.style == "solid" and finish.holes == "fill" and finish.side == "out" and not region.cover:
             region = region.filled()  # comes to the same, and most of the edge is not grown
         grown = rounds.outlined(region, finish.style, finish.side, finish.steps, finish.corners, tol, cache)
         return rounds.with_holes(grown, finish.holes, finish.close) if finish.style == "solid" else grown

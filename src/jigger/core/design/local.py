@@ -8,7 +8,7 @@ from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.region import EMPTY, Region
 from jigger.core.lettering.setting import SetText
 
-ENGINE = 4  # raised when the same inputs would give another area
+ENGINE = 5  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
 DISPLAY = 0.02  # mm: the finest while a person types or drags
 NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)

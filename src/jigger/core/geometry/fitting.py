@@ -9,6 +9,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import Curves, Floats, Ints, within
 from jigger.core.geometry.rings import turn
@@ -16,6 +17,7 @@ from jigger.core.geometry.rings import turn
 LEAST = 0.02  # mm: no shorter piece is made to come nearer
 ROUNDS = 6  # of Gauss-Newton
 SAMPLES = 16  # inner points of a piece that its cubic is fitted to; all vertices are checked after
+SHARES = (0.5, 0.4, 0.6, 0.3, 0.7)  # where a piece is parted: in the middle, if that will do
 WOBBLE = 0.01  # radians: a chain that turns by less past level or upright and back has no extreme there
 CLEAR = 0.05  # mm an extreme keeps from a chain's end, so that no piece is shorter
 _U = (np.arange(SAMPLES) + 1.0) / (SAMPLES + 1)
@@ -33,15 +35,40 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
     waiting = line.stretches()
     done, cubics = [], []
     while len(waiting):
-        controls, miss = _handles(line, waiting)
-        good = np.maximum(miss, line.misses(waiting, controls)) <= tolerance
+        controls, good = _cubics(line, waiting, tolerance)
         long = waiting[:, 1] - waiting[:, 0] > 2 * LEAST
         done.append(waiting[good | ~long])
         cubics.append(controls[good | ~long])
-        waiting = line.halved(waiting[~good & long])
+        waiting, pieces, controls = _parted(line, waiting[~good & long], tolerance)
+        done.append(pieces)
+        cubics.append(controls)
     pieces, controls = np.concatenate(done), np.concatenate(cubics)
     order = np.argsort(pieces[:, 0])
     return line.curves(pieces[order], controls[order])
+
+
+def _cubics(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, NDArray[np.bool_]]:
+    """The best cubic for each piece, and whether it is near enough."""
+    controls, miss = _handles(line, pieces)
+    return controls, np.maximum(miss, line.misses(pieces, controls)) <= tolerance
+
+
+def _parted(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, Floats, Floats]:
+    """Each piece in two where two cubics are enough, parted where both are near; the others in halves, still to be
+    fitted. What is still waiting, the pieces that are done, and their cubics.
+    """
+    done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]
+    rest = pieces
+    for share in SHARES:
+        if not len(rest):
+            break
+        halves = line.parted(rest, share)
+        controls, good = _cubics(line, halves, tolerance)
+        both = good.reshape(-1, 2).all(axis=1)
+        done.append(halves[np.repeat(both, 2)])
+        cubics.append(controls[np.repeat(both, 2)])
+        rest = rest[~both]
+    return line.parted(rest, 0.5), np.concatenate(done), np.concatenate(cubics)
 
 
 class _Line:
@@ -98,9 +125,10 @@ class _Line:
         same = self.chain[np.searchsorted(self.s, a, "right") - 1] == self.chain[np.searchsorted(self.s, b, "left")]
         return np.stack([a, b], axis=1)[same & (b > a)]
 
-    def halved(self, pieces: Floats) -> Floats:
-        """Each piece as two of equal measure."""
-        middle = np.interp(np.interp(pieces, self.s, self.measure).mean(axis=1), self.measure, self.s)
+    def parted(self, pieces: Floats, share: float) -> Floats:
+        """Each piece as two, the first with a share of its measure."""
+        a, b = np.interp(pieces, self.s, self.measure).T
+        middle = np.interp(a + share * (b - a), self.measure, self.s)
         return np.stack([pieces[:, 0], middle, middle, pieces[:, 1]], axis=1).reshape(-1, 2)
 
     def at(self, s: Floats, before: bool = False) -> tuple[Floats, Floats]:

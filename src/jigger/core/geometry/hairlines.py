@@ -1,5 +1,7 @@
 """Gaps that no tool can cut, closed where areas are welded."""
 
+from collections.abc import Sequence
+
 import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -8,9 +10,12 @@ HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the re
 LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
 
 
-def clusters(areas: list[MultiPolygon], distance: float) -> list[list[int]]:
-    """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster."""
-    pairs = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=distance).T
+def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = None) -> list[list[int]]:
+    """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster; without a
+    distance, those whose boxes meet.
+    """
+    near = {} if distance is None else {"predicate": "dwithin", "distance": distance}
+    pairs = shapely.STRtree(areas).query(areas, **near).T
     of = list(range(len(areas)))
     members = [[number] for number in of]
     for a, b in pairs.tolist():

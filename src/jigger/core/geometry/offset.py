@@ -12,15 +12,24 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.cover import Cover, Units, units
 from jigger.core.geometry.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.grown_curves import grown_curves
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.provenance import Origin, Trace
-from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons, rings_to_the_left, union
+from jigger.core.geometry.region import (
+    GRID_PLACES,
+    Region,
+    Traces,
+    as_polygons,
+    moved_apart,
+    rings_to_the_left,
+    union,
+    welded_once,
+)
 
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
-ROWS = 4  # about: that pieces grown together are welded in
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 
 
@@ -41,110 +50,148 @@ def grow(region: Region, distance: float, tolerance: float, cache: Cache | None 
     """Round offset by `distance` (negative shrinks), mm, within `tolerance` of true in its arcs; none below NOTHING.
 
     Down to SHOWN the edge is found as curves and flattened again, every point of it within 0.01 mm of the
-    distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset, and
-    each piece is grown by itself: grown pieces welded are the welded pieces grown.
+    distance; coarser, for showing, it stays the library's chords. In `cache` equal forms share their offset.
+    Outward, what the region is put together of is grown and welded (see `cover`); so an edit grows the letters and
+    welds the words that are new. Without a cache it is grown as one, which takes a twelfth fewer nodes where letters of
+    a script run into each other.
     """
     if abs(distance) < NOTHING or region.is_empty:
         return region
     if cache is None:
-        return _with_sources(region, distance, _grown(region, distance, tolerance), 0.0, 0.0)
-    if len(region.geometry.geoms) == 1:
-        return _from_cache(region, _form(region), distance, tolerance, cache)
-    return _by_pieces(region, distance, tolerance, cache)
+        return _Edge((0.0, 0.0), *_grown(region, distance, tolerance)).of(region, distance, 0.0, 0.0)
+    found = _units(region) if distance > 0 else None
+    if found is None or distance < found.least:
+        return _welded([(piece, distance) for piece in _alone(region)], tolerance, cache)
+    grown = _welded([(part, distance + by) for part, by in found.parts], tolerance, cache)
+    return grown.covered(Cover((region,), distance)) if len(found.parts) > 1 else grown
 
 
-def _by_pieces(region: Region, distance: float, tolerance: float, cache: Cache) -> Region:
-    """Each piece grown by itself, then welded row by row: an edit grows its own pieces and welds its own row, and a row
-    that is only moved is not welded again.
-    """
-    shown = tolerance > SHOWN
-    welded = []
-    for row in _rows(region):
-        (x, y), first = row[0][1].anchor, row[0][1]
-        apart = tuple((round(form.anchor[0] - x, 4), round(form.anchor[1] - y, 4)) for _, form in row)
-        still = None if shown else first.anchor  # exact ones lie to the last digit where their sources do
-        key = ("grown row", distance, tolerance, tuple(form.points for _, form in row), apart, still)
+def _alone(region: Region) -> list[Region]:
+    """The pieces of a region as things of their own, whatever they are put together of."""
+    return [Region(MultiPolygon([part]), lambda: region.traces) for part in region.geometry.geoms]
 
-        def weld(row: list[tuple[Region, _Form]] = row) -> tuple[tuple[float, float], Region]:
-            grown = (_from_cache(*one, distance, tolerance, cache) for one in row)
-            return row[0][1].anchor, union(grown, shown)
 
-        (x0, y0), area = cache.get(key, weld)
-        welded.append(area.moved(x - x0, y - y0))
-    return union(welded, shown)
+def _pieces(region: Region) -> list[Region]:
+    """What of a region is grown by itself: a word, which is welded of letters, or its pieces."""
+    return [region] if region.cover or len(region.geometry.geoms) == 1 else _alone(region)
+
+
+_UNITS: WeakKeyDictionary[Region, Units] = WeakKeyDictionary()  # an edge is often grown by many distances
+
+
+def _units(region: Region) -> Units:
+    known = _UNITS.get(region)
+    if known is None:
+        found = units(region)
+        pieces = tuple((piece, by) for part, by in found.parts for piece in _pieces(part))
+        known = _UNITS[region] = Units(pieces, found.least)
+    return known
+
+
+def _welded(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> Region:
+    """Parts grown, each by moving what an equal form grew to, and welded."""
+    found = [(part, distance, _edge(part, distance, tolerance, cache)) for part, distance in parts]
+    shifts = np.array([_form(part).anchor for part, _, _ in found]) - np.array([edge.anchor for _, _, edge in found])
+
+    def grown() -> list[Region]:
+        return [edge.of(part, by, *shift) for (part, by, edge), shift in zip(found, shifts.tolist(), strict=True)]
+
+    if tolerance <= SHOWN or len(found) == 1:
+        return union(grown())
+    areas = moved_apart([edge.area for _, _, edge in found], shifts)
+    return Region(welded_once(areas), lambda: tuple(trace for region in grown() for trace in region.traces))
 
 
 @dataclass(frozen=True)
 class _Form:
-    """The vertices of a region from its first one on, ring by ring, and where that lies."""
+    """The vertices of a region from its first one on, ring by ring, where that lies, and whose letters it has."""
 
-    sizes: tuple[int, ...]
+    sizes: bytes
     points: bytes
     anchor: tuple[float, float]
+    letters: tuple[frozenset[str], ...]
 
 
-_ROWS: WeakKeyDictionary[Region, list[list[tuple[Region, _Form]]]] = WeakKeyDictionary()
-
-
-def _rows(region: Region) -> list[list[tuple[Region, _Form]]]:
-    """The pieces of a region with their forms, in level rows of a height that goes by powers of two."""
-    if region not in _ROWS:
-        pieces = [Region(MultiPolygon([part]), lambda: region.traces) for part in region.geometry.geoms]
-        _, bottom, _, top = region.bounds or (0.0, 0.0, 0.0, 0.0)
-        high = 2.0 ** np.ceil(np.log2(max(top - bottom, 1.0) / ROWS))
-        middles = shapely.bounds(list(region.geometry.geoms))[:, [1, 3]].mean(axis=1)
-        rows: dict[int, list[tuple[Region, _Form]]] = {}
-        for piece, row in zip(pieces, np.floor(middles / high).astype(int).tolist(), strict=True):
-            rows.setdefault(row, []).append((piece, _form(piece)))
-        _ROWS[region] = list(rows.values())
-    return _ROWS[region]
+_FORMS: WeakKeyDictionary[Region, _Form] = WeakKeyDictionary()
 
 
 def _form(region: Region) -> _Form:
-    points = shapely.get_coordinates(region.geometry)
-    sizes = tuple(len(ring) for ring in region.rings())
-    form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
-    return _Form(sizes, form, (float(points[0][0]), float(points[0][1])))
+    found = _FORMS.get(region)
+    if found is None:
+        points = shapely.get_coordinates(region.geometry)
+        sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry)).tobytes()
+        form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
+        letters = [part.traces[0].birth.owners for part in region.cover.parts if part.traces] if region.cover else []
+        found = _FORMS[region] = _Form(sizes, form, (float(points[0][0]), float(points[0][1])), tuple(letters))
+    return found
 
 
-def _from_cache(region: Region, form: _Form, distance: float, tolerance: float, cache: Cache) -> Region:
-    """A region grown, by moving what an equal form grew to."""
-    (x, y), polygons = cache.get(
-        ("grown", distance, tolerance, form.sizes, form.points),
-        lambda: (form.anchor, _grown(region, distance, tolerance)),
-    )
-    return _with_sources(region, distance, polygons, form.anchor[0] - x, form.anchor[1] - y)
+@dataclass(frozen=True, eq=False)
+class _Edge:
+    """What a region grew to when its first vertex lay at `anchor`. Of a single thing its rings, material on their left,
+    None where its chords are all that is known; a `word` is welded of letters grown by themselves.
+    """
+
+    anchor: tuple[float, float]
+    area: MultiPolygon
+    rings: list[_Ring] | None = None
+    word: Region | None = None
+
+    def of(self, region: Region, distance: float, dx: float, dy: float) -> Region:
+        """Moved, as what another region of the same form grows to."""
+        if self.word:
+            return self.word.moved(dx, dy)
+
+        def traces() -> Traces:
+            if not region.traces:
+                return ()
+            source = _Source(region, distance)
+            rings = self.rings or [_chorded(ring) for ring, _, _ in rings_to_the_left(self.area)]
+            moved = [ring.moved(dx, dy) for ring in rings] if dx or dy else rings
+            return tuple(Trace(r.points, _Grown(source, r.points, r.curves, r.curve, r.t)) for r in moved)
+
+        return Region(moved_apart([self.area], np.array([[dx, dy]]))[0], traces)
 
 
-def _with_sources(region: Region, distance: float, polygons: list[list[_Ring]], dx: float, dy: float) -> Region:
-    source = _Source(region, distance)
-    area, traces = [], []
-    for rings in polygons:
-        moved = [ring.moved(dx, dy) for ring in rings] if dx or dy else rings
-        area.append(Polygon(moved[0].points, [ring.points for ring in moved[1:]]))
-        traces += [Trace(r.points, _Grown(source, r.points, r.curves, r.curve, r.t)) for r in moved]
-    return Region(MultiPolygon(area), tuple(traces) if region.traces else ())
+def _edge(region: Region, distance: float, tolerance: float, cache: Cache) -> _Edge:
+    form = _form(region)
+
+    def make() -> _Edge:
+        if not region.cover:
+            return _Edge(form.anchor, *_grown(region, distance, tolerance))
+        letters = [(piece, distance) for part in region.cover.parts for piece in _pieces(part)]
+        word = _welded(letters, tolerance, cache)
+        return _Edge(form.anchor, word.geometry, None, word)
+
+    kind = "grown word" if region.cover else "grown"
+    found: _Edge = cache.get((kind, distance, tolerance, form.sizes, form.points, form.letters), make)
+    return found
 
 
-def _grown(region: Region, distance: float, tolerance: float) -> list[list[_Ring]]:
-    """The rings of each grown polygon, the outer one first, material on their left."""
-    quarter = max(2, circle_steps(abs(distance), tolerance) // 4)
+def _grown(region: Region, distance: float, tolerance: float) -> tuple[MultiPolygon, list[_Ring] | None]:
+    arcs = tolerance / 3 if tolerance > SHOWN else tolerance
+    quarter = max(2, circle_steps(abs(distance), arcs) // 4)
     area = as_polygons(region.geometry.buffer(distance, quad_segs=quarter))
     if tolerance > SHOWN:
-        area = as_polygons(shapely.simplify(area, tolerance / 3))
+        return as_polygons(shapely.simplify(area, tolerance - arcs)), None
+    if abs(distance) < FITTED_FROM or area.is_empty:
+        return area, None
     chords: list[list[Floats]] = [[] for _ in area.geoms]
     for ring, _, polygon in rings_to_the_left(area):
         chords[polygon].append(ring)
-    if tolerance > SHOWN or abs(distance) < FITTED_FROM or area.is_empty:
-        return [[_chorded(ring) for ring in rings] for rings in chords]
     found = iter(grown_curves(outlines(region), [ring for rings in chords for ring in rings], distance))
-    result = []
+    polygons, result = [], []
     for rings in chords:
         flat = [_flat(next(found), ring, tolerance) for ring in rings]
-        whole = Polygon(flat[0].points, [ring.points for ring in flat[1:]]).is_valid
-        # Edges that pass within the tolerance of each other can come to cross as curves.
-        result.append(flat if whole else [_chorded(ring) for ring in rings])
-    return result
+        if not _polygon(flat).is_valid:  # edges that pass within the tolerance of each other can cross as curves
+            flat = [_chorded(ring) for ring in rings]
+        polygons.append(_polygon(flat))
+        result += flat
+    return MultiPolygon(polygons), result
+
+
+def _polygon(rings: list[_Ring]) -> Polygon:
+    return Polygon(rings[0].points, [ring.points for ring in rings[1:]])
 
 
 def _flat(curves: Curves, chords: Floats, tolerance: float) -> _Ring:

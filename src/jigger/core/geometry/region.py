@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.cover import Cover
 from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
@@ -26,9 +27,16 @@ Traces = tuple[Trace, ...]
 class Region:
     """An area in mm, y up; immutable. `geometry` is valid and holds only polygons."""
 
-    def __init__(self, geometry: MultiPolygon, traces: Traces | Callable[[], Traces] = (), clean: bool = False):
+    def __init__(
+        self,
+        geometry: MultiPolygon,
+        traces: Traces | Callable[[], Traces] = (),
+        clean: bool = False,
+        cover: Cover | Callable[[], Cover | None] | None = None,
+    ):
         self.geometry = geometry
         self._traces = traces
+        self._cover = cover
         self.clean = clean  # what an overlay leaves over is gone already
 
     @property
@@ -37,6 +45,17 @@ class Region:
         if callable(self._traces):
             self._traces = self._traces()
         return self._traces
+
+    @property
+    def cover(self) -> Cover | None:
+        """What it is put together of, as far as growing goes; None where that is not known, or it is one thing."""
+        if callable(self._cover):
+            self._cover = self._cover()
+        return self._cover
+
+    def covered(self, cover: Cover) -> Region:
+        """The same area, known to grow as `cover` does."""
+        return Region(self.geometry, lambda: self.traces, self.clean, cover)
 
     @staticmethod
     def polygon(owner: str, points: Floats, holes: Iterable[Floats] = ()) -> Region:
@@ -100,7 +119,12 @@ class Region:
         if dx == 0 and dy == 0:
             return self
         area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
-        return Region(area, lambda: tuple(trace.moved(dx, dy) for trace in self.traces), self.clean)
+        return Region(
+            area,
+            lambda: tuple(trace.moved(dx, dy) for trace in self.traces),
+            self.clean,
+            lambda: None if self.cover is None else self.cover.moved(dx, dy),
+        )
 
     def mapped(self, by: Affine) -> Region:
         """Scaled, turned or slanted, rounded to the grid; curves follow, arcs as their cubics unless merely moved."""
@@ -162,34 +186,20 @@ def all_rings(regions: Sequence[Region]) -> tuple[Floats, Ints, Ints]:
     return shapely.get_coordinates(rings), shapely.get_num_coordinates(rings), counts
 
 
-def nested(regions: Sequence[Region]) -> Region:
-    """What lies inside an odd number of regions, none of whose edges come near to another's: so rings are put together
-    without an overlay.
-    """
-    present = [region for region in regions if not region.is_empty]
-    rings = shapely.get_rings([part for region in present for part in region.geometry.geoms])
-    faces = shapely.polygons(rings)
-    inner, outer = shapely.STRtree(faces).query(shapely.get_point(rings, 0), predicate="within")
-    around = inner != outer
-    inner, outer = inner[around], outer[around]
-    depth = np.bincount(inner, minlength=len(rings))
-    edges = depth[outer] == depth[inner] - 1  # the ring right around another
-    holes: dict[int, list[object]] = {int(number): [] for number in np.flatnonzero(depth % 2 == 0)}
-    for ring, parent in zip(inner[edges].tolist(), outer[edges].tolist(), strict=True):
-        if parent in holes:
-            holes[parent].append(rings[ring])
-    area = MultiPolygon([Polygon(rings[number], inside) for number, inside in holes.items()])
-    return Region(area, lambda: _all_traces(present))
+def moved_apart(areas: Sequence[MultiPolygon], shifts: Floats) -> NDArray[np.object_]:
+    """Areas, each moved by its row of shifts (n, 2)."""
+    every = np.array(areas, object)
+    counts = shapely.get_num_coordinates(every)
+    return np.asarray(
+        shapely.set_coordinates(every, shapely.get_coordinates(every) + np.repeat(shifts, counts, axis=0))
+    )
 
 
-def union(regions: Iterable[Region], shown: bool = False) -> Region:
-    """Welded; gaps that are only hairlines are closed, unless it is only `shown`."""
+def union(regions: Iterable[Region]) -> Region:
+    """Welded; gaps that are only hairlines are closed."""
     present = [region for region in regions if not region.is_empty]
     if len(present) <= 1:
         return present[0] if present else EMPTY
-    if shown:
-        whole = as_polygons(shapely.union_all([region.geometry for region in present]))
-        return Region(whole, lambda: _all_traces(present))
     polygons: list[Polygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
         if len(near) == 1 and present[near[0]].clean:
@@ -199,27 +209,60 @@ def union(regions: Iterable[Region], shown: bool = False) -> Region:
         # Of two, one overlay is a third of the time of a cascade.
         area = areas[0] if len(areas) == 1 else shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
         polygons += _cleaned(without_hairlines(list(as_polygons(area).geoms)))
-    return Region(MultiPolygon(polygons), lambda: _all_traces(present), clean=True)
+    return Region(
+        MultiPolygon(polygons), lambda: all_traces(present), True, lambda: Cover(tuple(map(_lasting, present)))
+    )
 
 
-def _all_traces(regions: Iterable[Region]) -> Traces:
+def welded_once(areas: NDArray[np.object_]) -> MultiPolygon:
+    """Welded by a buffer of nothing: it nodes all edges at once where a cascade of unions nodes them again and again;
+    but where that fails its fallback may move vertices, so this is for showing only.
+    """
+    polygons = shapely.get_parts(areas)
+    near = clusters(polygons)
+    alone = [polygons[some[0]] for some in near if len(some) == 1]
+    whole = shapely.buffer([MultiPolygon(list(polygons[some])) for some in near if len(some) > 1], 0.0)
+    return MultiPolygon(alone + list(shapely.get_parts(whole)))
+
+
+def _lasting(region: Region) -> Region:
+    """Without polygons that no weld keeps."""
+    polygons = list(region.geometry.geoms)
+    lasts = region.clean or _lasts(polygons)
+    return region if np.all(lasts) else Region(MultiPolygon(list(np.array(polygons)[lasts])), lambda: region.traces)
+
+
+def all_traces(regions: Iterable[Region]) -> Traces:
     return tuple({id(trace): trace for region in regions for trace in region.traces}.values())
 
 
 def difference(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return a
-    return _overlaid(shapely.difference(a.geometry, b.geometry), a, b)
+    return _overlaid(shapely.difference(a.geometry, b.geometry), a, b, lambda part: difference(part, b), True)
 
 
 def intersection(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return EMPTY
-    return _overlaid(shapely.intersection(a.geometry, b.geometry), a, b)
+    return _overlaid(shapely.intersection(a.geometry, b.geometry), a, b, lambda part: intersection(part, b), False)
 
 
-def _overlaid(area: object, a: Region, b: Region) -> Region:
-    return Region(MultiPolygon(_cleaned(list(as_polygons(area).geoms))), lambda: _all_traces((a, b)))
+def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Region], outside: bool) -> Region:
+    """An overlay of `a` with `b`. It is put together of what it comes to for the parts of `a`, of which those away from
+    `b` are the same where it keeps what lies `outside`.
+    """
+
+    def cover() -> Cover | None:
+        if a.cover is None or a.cover.by or a.cover.least:
+            return None
+        shapely.prepare(b.geometry)
+        met = shapely.intersects(b.geometry, [part.geometry for part in a.cover.parts])
+        parts = [part_of(p) if m else p for p, m in zip(a.cover.parts, met, strict=True) if m or outside]
+        return Cover(tuple(part for part in parts if not part.is_empty))
+
+    polygons = _cleaned(list(as_polygons(area).geoms))
+    return Region(MultiPolygon(polygons), lambda: all_traces((a, b)), cover=cover)
 
 
 def _cleaned(polygons: list[Polygon]) -> list[Polygon]:

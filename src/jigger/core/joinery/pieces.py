@@ -2,7 +2,10 @@
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon
 
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
@@ -50,28 +53,24 @@ def count_pieces(kept: Region) -> Pieces:
     components = kept.polygons()
     counted = [part for part in components if part.area >= LEAST_PIECE]
     specks = tuple(part for part in components if part.area < LEAST_PIECE)
-    openings, owners = [], []
-    for number, part in enumerate(counted, start=1):
-        rings = part.hole_rings()
-        openings += rings
-        owners += [number] * len(rings)
-    held = _smallest_around(counted, openings)
+    rings, owner = shapely.get_rings([part.geometry.geoms[0] for part in counted], return_index=True)
+    holes = np.diff(owner, prepend=-1) == 0  # all but the first ring of each
+    rings, owner = rings[holes], owner[holes] + 1
+    held = _smallest_around([part.geometry for part in counted], rings)
     pieces = tuple(
-        Piece(i + 1, part, None if opening is None else owners[opening], opening)
+        Piece(i + 1, part, None if opening is None else int(owner[opening]), opening)
         for i, (part, opening) in enumerate(zip(counted, held, strict=True))
     )
-    return Pieces(pieces, specks, tuple(openings))
+    return Pieces(pieces, specks, tuple(shapely.get_coordinates(ring) for ring in rings))
 
 
-def _smallest_around(parts: list[Region], openings: list[Floats]) -> list[int | None]:
+def _smallest_around(parts: list[MultiPolygon], openings: NDArray[np.object_]) -> list[int | None]:
     """For each component, the number of the smallest opening it lies in."""
-    if not openings:
-        return [None] * len(parts)
-    polygons = shapely.polygons([shapely.linearrings(ring) for ring in openings])
-    areas, tree = shapely.area(polygons), shapely.STRtree(polygons)
-    points = shapely.points([part.inside_point for part in parts])
     result: list[int | None] = [None] * len(parts)
-    for part, opening in zip(*tree.query(points, predicate="within"), strict=True):
+    polygons = shapely.polygons(openings)
+    areas = shapely.area(polygons)
+    tree = shapely.STRtree(shapely.point_on_surface(parts))
+    for opening, part in zip(*tree.query(polygons, predicate="contains"), strict=True):
         best = result[part]
         if best is None or areas[opening] < areas[best]:
             result[part] = int(opening)

@@ -9,9 +9,11 @@ from scipy.spatial import cKDTree
 from shapely import Polygon
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.cover import Cover
 from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.nesting import ringed
 from jigger.core.geometry.offset import NOTHING, grow
-from jigger.core.geometry.region import Region, difference, nested, rings_to_the_left, union
+from jigger.core.geometry.region import Region, difference, rings_to_the_left, union
 from jigger.core.geometry.rings import turn
 from jigger.core.joinery.corners import Corner, corner_fill
 
@@ -44,7 +46,11 @@ def outlined(
         return at(total / 2 if side == "astride" else sign * total)
     levels = [sum(steps[:i]) for i in range(len(steps) + 1)]
     if style != "ring" and len(steps) > 1 and min(steps) > CLEAR * tolerance and len(steps) % 2 == 0:
-        return nested([region, *(at(sign * level) for level in levels[1:])])
+        around = [region, *(at(sign * level) for level in levels[1:])]
+        drawn = ringed(around if sign > 0 else around[::-1])
+        # What lies in a gap is no further from a line than the gap is wide; mitred, it can be.
+        known = style == "gap and line" and corner == "round"
+        return drawn.covered(Cover((region,), levels[-1], max(steps[::2]))) if known else drawn
     lines = [(levels[i], levels[i + 1]) for i in range(len(steps) - 1, -1, -2)]
     middle = levels[-1] / 2 if side == "astride" and style == "ring" else 0.0
     rings = []
