@@ -8,9 +8,11 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import build, curves, edit, lettering
+from bench import build, curves, edit, lettering, starters
+from jigger.services.house import collect_rarely
 
-BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run}
+BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run,
+           "starters": starters.run}  # fmt: skip
 
 
 def main() -> int:
@@ -18,6 +20,7 @@ def main() -> int:
     parser.add_argument("name", nargs="?", choices=sorted(BENCHES))
     parser.add_argument("--json", action="store_true")
     options = parser.parse_args()
+    collect_rarely()  # as the application does
     result = {"machine": machine(), "commit": commit()}
     for name in [options.name] if options.name else sorted(BENCHES):
         result[name] = BENCHES[name]()

@@ -44,7 +44,7 @@ class Workshop:
                 set_line(replace(spec, letters=tuple(LIKELY), between=Between()), tolerance)
 
     def report(self, design: Design) -> Report:
-        return check(design, self.exact(design))
+        return check(design, self.exact(design), self.cache)
 
     def svg(self, design: Design, arcs: bool = False, layer: str = "") -> str:
         """The cut file, of one layer or of all, with circular arcs if asked for. Raises CommandRefused where there is

@@ -16,7 +16,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from jigger.core.errors import JiggerError
 from jigger.services.case import LARGEST_FONT
 from jigger.services.designs import LateEdit
-from jigger.services.house import open_house, warm
+from jigger.services.house import collect_rarely, open_house, warm
 from jigger.services.settings import Settings
 from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_missing, render_refusal
@@ -34,6 +34,7 @@ def create_app(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        collect_rarely()
         house.queue.start()
         threading.Thread(target=warm, args=(house,), name="warm", daemon=True).start()
         yield

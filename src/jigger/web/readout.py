@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
+from jigger.core.checks.narrow import least_gap
 from jigger.core.design.built import Built
 from jigger.core.geometry.outline import TOLERANCE
+from jigger.core.joinery.necks import REACH
 from jigger.services.mending import Offered
 
 
@@ -92,14 +94,12 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     wish = f"of {len(one)}" if one and not taped else "taped" if not one else f"{taped} taped"
     length = sum(layer.outline for layer in report.layers)
     nodes = sum(layer.nodes for layer in report.layers)
-    holes = sum(layer.holes for layer in report.layers)
     state = "bad" if loose else "ok"
     long, name = (1000.0, "m") if unit == "mm" else (304.8, "ft")
     return [
         Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state),
         Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state),
-        *_bridge_gauges(built, unit),
-        Gauge("holes", "Openings", str(holes), "", min(1.0, holes / 60)),
+        *_narrow_gauges(report, built, unit),
         Gauge("length", "Cut length", f"{length / long:.2f}", name, min(1.0, length / 20000)),
         Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 2000)),
         _fit_gauge(max((layer.deviation for layer in report.layers), default=0.0), unit),
@@ -112,18 +112,25 @@ def _fit_gauge(deviation: float, unit: str) -> Gauge:
     return Gauge("fit", "Curves true to", f"{deviation / one:.{places}f}", unit, deviation / (2 * TOLERANCE), 0.5)
 
 
-def _bridge_gauges(built: Built, unit: str) -> list[Gauge]:
-    """Bridges by number, and the thinnest against what the material holds."""
-    held = [(bridge, layer) for layer in built.layers for bridge in layer.bridges]
-    if not held:
-        return []
-    layer = held[0][1]
-    width = min(bridge.width for bridge, _ in held)
-    limit = layer.material.least_strip
-    full = max(2 * limit, width)
-    one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
+def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
+    """The thinnest strip and the narrowest opening of all layers, each against its layer's limit."""
+    rules = {layer.id: layer for layer in built.layers}
+    strips = [(layer.strip, rules[layer.id].material.least_strip) for layer in report.layers]
+    gaps = [(layer.opening, least_gap(rules[layer.id])) for layer in report.layers]
     return [
-        Gauge("bridges", "Bridges", str(len(held)), "", min(1.0, len(held) / 40)),
-        Gauge("strip", "Thinnest bridge", f"{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}",
-              width / full, limit / full, "ok" if width >= limit - 1e-6 else "bad"),
-    ]  # fmt: skip
+        _narrow("strip", "Thinnest strip", "thin-strip", strips, report, unit),
+        _narrow("opening", "Narrowest opening", "narrow-opening", gaps, report, unit),
+    ]
+
+
+def _narrow(
+    name: str, label: str, code: str, found: list[tuple[float | None, float]], report: Report, unit: str
+) -> Gauge:
+    """The width nearest to its limit; where all are over twice theirs, that is said."""
+    one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
+    width, limit = min(((w or REACH * most, most) for w, most in found), key=lambda x: x[0] / x[1], default=(0.0, 1.0))
+    severities = {finding.severity for finding in report.all_findings if finding.code == code}
+    state = "bad" if "stop" in severities else "warn" if severities else "ok"
+    over = "over " if width >= REACH * limit else ""
+    figure, most = f"{over}{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}"
+    return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state)

@@ -11,6 +11,7 @@ class Finding:
     """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
 
     `part`: the part it belongs to, `parts` where it is of several. `pairs`: ids of neighbouring letters it is about.
+    `ends`: the two points of edges that are too near to each other, mm.
     """
 
     code: str
@@ -22,6 +23,7 @@ class Finding:
     part: str | None = None
     parts: tuple[str, ...] = ()
     pairs: tuple[tuple[str, str], ...] = ()
+    ends: tuple[tuple[float, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -30,7 +32,8 @@ class LayerReport:
 
     `deviation`: mm, the proved bound on how far its outlines are from it.
 
-    `loose`: pieces that would fall out; `wish` what the material asks for.
+    `loose`: pieces that would fall out; `wish` what the material asks for. `strip` and `opening`: the thinnest and the
+    narrowest, mm, None where they are over twice what is asked; `smallest`: the area of the smallest piece, mm².
     """
 
     id: str
@@ -46,6 +49,9 @@ class LayerReport:
     outline: float
     nodes: int
     deviation: float
+    strip: float | None
+    opening: float | None
+    smallest: float | None
     findings: tuple[Finding, ...]
 
 

@@ -3,8 +3,10 @@
 from collections.abc import Iterator
 from itertools import combinations
 
+from jigger.core.cache import Cache
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.lettering import lettering_findings
+from jigger.core.checks.narrow import measured, narrow_findings
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.fold import emptied
 from jigger.core.design.model import Design, Layer, SheetPart
@@ -15,21 +17,25 @@ from jigger.core.geometry.region import Region, difference
 from jigger.core.joinery.pieces import Piece
 
 
-def check(design: Design, built: Built) -> Report:
-    """Every finding about a built design. Hidden layers are not cut and not checked."""
+def check(design: Design, built: Built, cache: Cache) -> Report:
+    """Every finding about a built design. Hidden layers are not cut and not checked. In `cache` pieces that stay as
+    they were are not measured again.
+    """
     layers = {layer.id: layer for layer in design.layers}
-    reports = tuple(_layer_report(design, layers[b.id], b, built) for b in built.layers)
+    reports = tuple(_layer_report(design, layers[b.id], b, built, cache) for b in built.layers)
     alone = tuple(_sets(design, built))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
 
 
-def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> LayerReport:
+def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built, cache: Cache) -> LayerReport:
+    narrow = measured(built, cache)
     findings = [
         *_parts(design, layer, built, whole),
         *_pieces(design, built),
         *_bridges(design, built),
+        *narrow_findings(built, narrow, design.letters()),
         *_size(layer, built, whole),
     ]
     outline = outlines(built.kept).without_arcs()
@@ -47,6 +53,9 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built)
         outline=built.kept.length,
         nodes=outline.nodes,
         deviation=outline.deviation,
+        strip=narrow.strips.least,
+        opening=narrow.gaps.least,
+        smallest=min((piece.region.area for piece in built.pieces.pieces), default=None),
         findings=tuple(findings),
     )
 

@@ -14,11 +14,11 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.cover import Cover, Units, units
 from jigger.core.geometry.curves import Curves, Floats, Ints, circle_steps
+from jigger.core.geometry.form import form_of
 from jigger.core.geometry.grown_curves import grown_curves
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.provenance import Origin, Trace
 from jigger.core.geometry.region import (
-    GRID_PLACES,
     Region,
     Traces,
     as_polygons,
@@ -91,7 +91,7 @@ def _units(region: Region) -> Units:
 def _welded(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> Region:
     """Parts grown, each by moving what an equal form grew to, and welded."""
     found = [(part, distance, _edge(part, distance, tolerance, cache)) for part, distance in parts]
-    shifts = np.array([_form(part).anchor for part, _, _ in found]) - np.array([edge.anchor for _, _, edge in found])
+    shifts = np.array([form_of(part).anchor for part, _, _ in found]) - np.array([edge.anchor for _, _, edge in found])
 
     def grown() -> list[Region]:
         return [edge.of(part, by, *shift) for (part, by, edge), shift in zip(found, shifts.tolist(), strict=True)]
@@ -100,30 +100,6 @@ def _welded(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -
         return union(grown())
     areas = moved_apart([edge.area for _, _, edge in found], shifts)
     return Region(welded_once(areas), lambda: tuple(trace for region in grown() for trace in region.traces))
-
-
-@dataclass(frozen=True)
-class _Form:
-    """The vertices of a region from its first one on, ring by ring, where that lies, and whose letters it has."""
-
-    sizes: bytes
-    points: bytes
-    anchor: tuple[float, float]
-    letters: tuple[frozenset[str], ...]
-
-
-_FORMS: WeakKeyDictionary[Region, _Form] = WeakKeyDictionary()
-
-
-def _form(region: Region) -> _Form:
-    found = _FORMS.get(region)
-    if found is None:
-        points = shapely.get_coordinates(region.geometry)
-        sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry)).tobytes()
-        form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
-        letters = [part.traces[0].birth.owners for part in region.cover.parts if part.traces] if region.cover else []
-        found = _FORMS[region] = _Form(sizes, form, (float(points[0][0]), float(points[0][1])), tuple(letters))
-    return found
 
 
 @dataclass(frozen=True, eq=False)
@@ -154,7 +130,7 @@ class _Edge:
 
 
 def _edge(region: Region, distance: float, tolerance: float, cache: Cache) -> _Edge:
-    form = _form(region)
+    form = form_of(region)
 
     def make() -> _Edge:
         if not region.cover:

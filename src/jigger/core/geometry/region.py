@@ -239,7 +239,14 @@ def all_traces(regions: Iterable[Region]) -> Traces:
 def difference(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return a
-    return _overlaid(shapely.difference(a.geometry, b.geometry), a, b, lambda part: difference(part, b), True)
+    shapely.prepare(b.geometry)
+    parts = shapely.get_parts(a.geometry)
+    met = shapely.intersects(b.geometry, parts)
+    if not met.any():
+        return a
+    cut = as_polygons(shapely.difference(MultiPolygon(list(parts[met])), b.geometry))
+    whole = MultiPolygon([*parts[~met], *cut.geoms])
+    return _overlaid(whole, a, b, lambda part: difference(part, b), True)
 
 
 def intersection(a: Region, b: Region) -> Region:

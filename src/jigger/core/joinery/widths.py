@@ -23,24 +23,28 @@ ROUNDS = 30
 @dataclass(frozen=True, eq=False)
 class Widths:
     """Along the boundary: disc diameters (n,), mm, NaN where no strip is; centres (n, 2); the places (n, 2) sampled,
-    their rings (n,), and the sample each disc touches on its other side (n,).
+    their rings (n,), and the sample each disc touches on its other side (n,). `raw`: corners' discs too.
     """
 
     diameter: Floats
+    raw: Floats
     centre: Floats
     place: Floats
     ring: Ints
     touched: Ints
 
 
-def widths(region: Region, spacing: float) -> Widths:
-    """Strip widths at points about `spacing` mm apart along the whole boundary; they are right to spacing² / width."""
-    place, normal, ring = _samples(Boundary.of(region), spacing)
+def widths(region: Region, spacing: float, most: float = np.inf, outside: bool = False) -> Widths:
+    """Strip widths at points about `spacing` mm apart along the whole boundary; they are right to spacing² / width.
+
+    Those over `most` mm are not found. `outside`: of the gaps between the edges instead of the material.
+    """
+    place, normal, ring = _samples(Boundary.of(region), spacing, outside)
     if not len(place):
-        return Widths(np.empty(0), np.empty((0, 2)), place, ring, np.empty(0, int))
+        return Widths(np.empty(0), np.empty(0), np.empty((0, 2)), place, ring, np.empty(0, int))
     tree = cKDTree(place)
     left, bottom, right, top = region.bounds or (0.0, 0.0, 1.0, 1.0)
-    radius = np.full(len(place), (right - left) + (top - bottom))
+    radius = np.full(len(place), min((right - left) + (top - bottom), most))
     touched = np.arange(len(place))
     active = np.arange(len(place))
     for _ in range(ROUNDS):
@@ -59,7 +63,7 @@ def widths(region: Region, spacing: float) -> Widths:
     a, b = place - centre, place[touched] - centre
     cosine = (a * b).sum(axis=1) / np.maximum(radius**2, 1e-18)
     strip = (cosine < OPPOSITE) & (touched != np.arange(len(place)))
-    return Widths(np.where(strip, 2 * radius, np.nan), centre, place, ring, touched)
+    return Widths(np.where(strip, 2 * radius, np.nan), 2 * radius, centre, place, ring, touched)
 
 
 def thin_strokes(region: Region, spacing: float, share: float = 0.05) -> float | None:
@@ -78,8 +82,10 @@ def stroke_widths(region: Region, spacing: float) -> Floats:
     return diameter[~np.isnan(diameter)]
 
 
-def _samples(boundary: Boundary, spacing: float) -> tuple[Floats, Floats, Ints]:
-    """Points along all rings with the unit normal into the material, fanned at corners that reach into it."""
+def _samples(boundary: Boundary, spacing: float, outside: bool) -> tuple[Floats, Floats, Ints]:
+    """Points along all rings with the unit normal into the material, or out of it, fanned at corners that reach into
+    where it points.
+    """
     a, b = boundary.points, boundary.points[boundary.following]
     along = b - a
     length = np.hypot(along[:, 0], along[:, 1])
@@ -87,11 +93,12 @@ def _samples(boundary: Boundary, spacing: float) -> tuple[Floats, Floats, Ints]:
     edge = np.repeat(np.arange(len(a)), steps)
     share = (within(steps) + 0.5) / steps[edge]
     unit = along / np.maximum(length, 1e-12)[:, None]
-    inward = np.column_stack([-unit[:, 1], unit[:, 0]])
+    side = -1.0 if outside else 1.0
+    inward = side * np.column_stack([-unit[:, 1], unit[:, 0]])
     before = np.empty_like(boundary.following)
     before[boundary.following] = np.arange(len(a))
     turn = unit[before, 0] * unit[:, 1] - unit[before, 1] * unit[:, 0]
-    reflex = np.flatnonzero(turn < -np.sin(np.radians(10.0)))
+    reflex = np.flatnonzero(side * turn < -np.sin(np.radians(10.0)))
     fans = [inward[before[reflex]] * (1 - s) + inward[reflex] * s for s in (0.0, 0.25, 0.5, 0.75, 1.0)]
     fan = np.concatenate(fans)
     fan /= np.maximum(np.hypot(fan[:, 0], fan[:, 1]), 1e-12)[:, None]

@@ -15,6 +15,7 @@ class Material:
 
     `wish`: whether the work may be any number of pieces (taped, on a backing) or must be one.
     `least_strip`, `least_opening`, `least_piece`: below these the material tears, fills or cannot be weeded.
+    `stops_below`: the share of `least_strip` under which a strip stops the cut and is not only looked at.
     `sheet`: (width, height) of the usable stock. `stock`: how it is supplied, the word for the last station.
     """
 
@@ -32,6 +33,7 @@ class Material:
     stock: Literal["roll", "mat", "plate"]
     speed: float
     force: int
+    stops_below: float = 0.5
 
 
 # fmt: off

@@ -6,7 +6,6 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import PlainTextResponse
 from starlette.background import BackgroundTask
 
-from jigger.core.checks.report import check
 from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.core.materials.presets import MATERIALS
@@ -47,7 +46,7 @@ def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
     opened = house(request).designs.open(identity)
     built = house(request).workshop.exact(opened.design)
-    report = check(opened.design, built)
+    report = house(request).workshop.report(opened.design)
     view = readout_view(report, built, unit(request), offered(house(request).workshop, opened.design, report))
     blade = blade_view(built, "nodes" in request.query_params)
     return render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)

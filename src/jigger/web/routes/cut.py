@@ -6,7 +6,6 @@ from urllib.parse import quote
 
 from fastapi import APIRouter, Form, Request, Response
 
-from jigger.core.checks.report import check
 from jigger.core.design.document import write_design
 from jigger.core.design.model import Design
 from jigger.core.materials.presets import MATERIALS
@@ -24,7 +23,7 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
     opened = house(request).designs.open(identity)
     whole = house(request).workshop.exact(opened.design)
     built = whole.only(layer)
-    report = check(opened.design, whole)
+    report = house(request).workshop.report(opened.design)
     readout = readout_view(report, whole, unit(request))
     return render(
         request,

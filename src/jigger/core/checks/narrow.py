@@ -1,0 +1,95 @@
+"""Checks of widths: kept strips and openings that are narrower than the shop rules of their material."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from jigger.core.cache import Cache
+from jigger.core.checks.findings import Finding, Severity
+from jigger.core.design.built import BuiltLayer
+from jigger.core.geometry.region import Region
+from jigger.core.joinery.necks import Neck, Necks, gaps, strips
+
+PLACES = 24  # findings of one kind in a layer; the rest are counted in the last
+JUST = 1e-3  # mm under a limit that nobody measures
+
+
+@dataclass(frozen=True)
+class Narrow:
+    """The strips and openings of a layer around its limits, mm."""
+
+    strips: Necks
+    gaps: Necks
+
+
+def measured(built: BuiltLayer, cache: Cache) -> Narrow:
+    rules = built.material
+    return Narrow(strips(built.kept, rules.least_strip, cache), gaps(built.kept, least_gap(built), cache))
+
+
+def least_gap(built: BuiltLayer) -> float:
+    """The narrowest opening that can be cut: the material's, and never less than the kerf."""
+    return max(built.material.least_opening, built.material.kerf)
+
+
+def narrow_findings(built: BuiltLayer, found: Narrow, letters: dict[str, str]) -> Iterator[Finding]:
+    """Strips and openings under their limit, one finding a place; tips and inlets that run out in one note each."""
+    rules, places = built.material, _Places(built.kept, letters)
+    held = [x for x in found.strips.necks if x.width < rules.least_strip - JUST and not places.on_bridge(x)]
+    yield from _listed("thin-strip", held, rules.least_strip, rules.stops_below, places,
+                       "a strip {where}is {width:.2f} mm wide; it needs {limit:g} mm to hold")  # fmt: skip
+    limit = least_gap(built)
+    tight = [x for x in found.gaps.necks if x.width < limit - JUST]
+    share = rules.kerf / limit  # what the kerf cannot enter is no opening at all
+    yield from _listed("narrow-opening", tight, limit, share, places,
+                       "an opening {where}is {width:.2f} mm wide; {limit:g} mm can be cut and cleared")  # fmt: skip
+    if found.strips.tips:
+        yield _run_out("thin-tips", found.strips.tips, rules.least_strip, "{count} run out thinner than {limit:g} mm",
+                       ("a tip", "tips"))  # fmt: skip
+    if found.gaps.tips and rules.kerf:
+        yield _run_out("blunt-inlets", found.gaps.tips, rules.kerf,
+                       "{count} end rounder than drawn: the kerf of {limit:g} mm does not reach into them",
+                       ("an inlet", "inlets"))  # fmt: skip
+
+
+def _listed(
+    code: str, found: list[Neck], limit: float, stops: float, places: "_Places", words: str
+) -> Iterator[Finding]:
+    for number, neck in enumerate(found[:PLACES], start=1):
+        message = words.format(where=places.words(neck), width=neck.width, limit=limit)
+        if number == PLACES and len(found) > PLACES:
+            message += f", and {len(found) - PLACES} more places like it"
+        severity: Severity = "stop" if neck.width < stops * limit else "warn"
+        yield Finding(code, severity, neck.at, message, neck.width, limit, ends=neck.ends)
+
+
+def _run_out(code: str, found: tuple[Neck, ...], limit: float, words: str, kind: tuple[str, str]) -> Finding:
+    count = kind[0] if len(found) == 1 else f"{len(found)} {kind[1]}"
+    return Finding(code, "note", found[0].at, words.format(count=count, limit=limit), found[0].width, limit)
+
+
+class _Places:
+    """Whose edge a place lies at, by the nearest vertices of the kept material."""
+
+    def __init__(self, kept: Region, letters: dict[str, str]):
+        self._kept, self._letters = kept, letters
+        self._vertices = kept.vertices()
+        self._tree = cKDTree(self._vertices) if len(self._vertices) else None
+
+    def _owners(self, neck: Neck) -> list[str]:
+        if self._tree is None:
+            return []
+        nearest = self._tree.query(np.array(neck.ends))[1]
+        born = self._kept.origins(self._vertices[nearest])
+        return [min(origin.owner for origin in some) for some in born if some]
+
+    def on_bridge(self, neck: Neck) -> bool:
+        return any(owner.startswith("bridge ") for owner in self._owners(neck))
+
+    def words(self, neck: Neck) -> str:
+        names = list(dict.fromkeys(self._letters[x] for x in self._owners(neck) if x in self._letters))
+        if not names:
+            return ""
+        return f"of “{names[0]}” " if len(names) == 1 else f"between “{names[0]}” and “{names[1]}” "

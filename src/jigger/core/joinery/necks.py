@@ -1,0 +1,210 @@
+"""Where a region, or what lies between its edges, is narrow: strips and gaps with their true widths and places.
+
+Discs that just fit between two edges (see `widths`) tell where to look; the width itself is the exact distance of the
+two edges there. Of a wedge every width down to nothing is found, and none of them is a strip's: only where a width is
+no larger than those on both sides of it, or the same along a stretch, is there a neck. A stretch that narrows towards
+an end of the material is a tip and told apart.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import partial
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.ndimage import minimum_filter1d
+from shapely import MultiPolygon
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.curves import Ints
+from jigger.core.geometry.form import form_of
+from jigger.core.geometry.region import Region
+from jigger.core.joinery.widths import Widths, widths
+
+REACH = 2.0  # times the limit: what is wider is not measured
+STEPS = 4.0  # samples along the limit
+FINEST = 0.05  # mm between samples
+LEVEL = 1.02  # widths that differ by less are the same
+SLACK = 0.01  # mm, likewise
+APART = 3.0  # times the limit: nearer places are one
+TAPERS = 1.25  # times its least width: a stretch whose middle width is more narrows to its end
+LONG = 2.0  # times the limit: a corner of 30 degrees is under the limit for 1.87 times as long, and is no tip
+MOST = 200  # places that are told apart
+
+
+@dataclass(frozen=True)
+class Neck:
+    """A narrow place: its width, mm, and the two points of the edges that are so near to each other."""
+
+    width: float
+    ends: tuple[tuple[float, float], tuple[float, float]]
+
+    @property
+    def at(self) -> tuple[float, float]:
+        (x1, y1), (x2, y2) = self.ends
+        return (x1 + x2) / 2, (y1 + y2) / 2
+
+    def moved(self, dx: float, dy: float) -> "Neck":
+        (x1, y1), (x2, y2) = self.ends
+        return Neck(self.width, ((x1 + dx, y1 + dy), (x2 + dx, y2 + dy)))
+
+
+@dataclass(frozen=True)
+class Necks:
+    """The narrow places of a region up to REACH times a limit, the narrowest first, and the tips under the limit."""
+
+    necks: tuple[Neck, ...] = ()
+    tips: tuple[Neck, ...] = ()
+
+    @property
+    def least(self) -> float | None:
+        """The narrowest width, mm; None where all is wider than was looked for."""
+        return self.necks[0].width if self.necks else None
+
+
+def strips(region: Region, limit: float, cache: Cache) -> Necks:
+    """The strips of a region's material around and under `limit` mm > 0; equal pieces are measured once."""
+    found = []
+    for part in region.geometry.geoms:
+        piece = Region(MultiPolygon([part]))
+        form = form_of(piece)
+        (x, y), measured = cache.get(
+            ("strips", limit, form.sizes, form.points), partial(_anchored, piece, form.anchor, limit)
+        )
+        dx, dy = form.anchor[0] - x, form.anchor[1] - y
+        found.append(Necks(*(tuple(neck.moved(dx, dy) for neck in some) for some in (measured.necks, measured.tips))))
+    return Necks(_sorted(n for one in found for n in one.necks), _sorted(n for one in found for n in one.tips))
+
+
+def gaps(region: Region, limit: float, cache: Cache) -> Necks:
+    """The gaps between a region's edges around and under `limit` mm > 0; its tips are inlets that run out."""
+    if region.is_empty:
+        return Necks()
+    form = form_of(region)
+    found: Necks = cache.get(
+        ("gaps", limit, form.sizes, form.points, form.anchor), lambda: _measured(region, limit, True)
+    )
+    return found
+
+
+def _anchored(piece: Region, anchor: tuple[float, float], limit: float) -> tuple[tuple[float, float], Necks]:
+    return anchor, _measured(piece, limit, False)
+
+
+def _sorted(some: Iterable[Neck]) -> tuple[Neck, ...]:
+    return tuple(sorted(some, key=lambda neck: neck.width))
+
+
+def _measured(region: Region, limit: float, between: bool) -> Necks:
+    """Widths are exact distances between chords; a neck shorter than a quarter of the limit between two smooth edges,
+    with no corner at it, may be found a little beside its narrowest point.
+    """
+    spacing = max(limit / STEPS, FINEST)
+    found = widths(region, spacing, REACH * limit, between)
+    kept: list[Neck] = []
+    tips: list[Neck] = []
+    for sample in _least_ones(found, limit, spacing).tolist():
+        taper = _taper(found, sample, limit) if found.diameter[sample] < limit else None
+        if taper is None:
+            neck = _exact(found, sample, spacing)
+            if neck is not None and neck.width <= REACH * limit:
+                kept.append(neck)
+        elif taper > LONG * limit:
+            tips.append(_disc(found, sample))
+    return Necks(_sorted(kept), _sorted(tips))
+
+
+def _least_ones(found: Widths, limit: float, spacing: float) -> Ints:
+    """Samples whose disc is no larger than its neighbours', the smallest first, none near to one before it."""
+    raw = found.raw
+    lowest = raw.copy()
+    for ring in _rings(found.ring):
+        some = raw[ring]
+        around = max(1, int(np.ceil(limit / 2 / spacing)))
+        lowest[ring] = minimum_filter1d(some, min(2 * around + 1, len(some)), mode="wrap")
+    level = raw <= lowest * LEVEL + SLACK
+    candidates = np.flatnonzero(level & (found.diameter < REACH * limit))
+    candidates = candidates[np.argsort(found.diameter[candidates], kind="stable")]
+    chosen: list[int] = []
+    left = candidates
+    while len(left) and len(chosen) < MOST:
+        best = int(left[0])
+        chosen.append(best)
+        away = np.hypot(*(found.centre[left] - found.centre[best]).T)
+        left = left[away > APART * limit]
+    return np.array(chosen, int)
+
+
+def _rings(ring: Ints) -> list[slice]:
+    bounds = np.flatnonzero(np.diff(ring, prepend=-1, append=ring[-1] + 1 if len(ring) else 0))
+    return [slice(int(a), int(b)) for a, b in pairwise(bounds)]
+
+
+def _disc(found: Widths, sample: int) -> Neck:
+    x, y = found.place[sample].tolist()
+    return Neck(float(found.raw[sample]), ((x, y), tuple(found.place[found.touched[sample]].tolist())))
+
+
+def _exact(found: Widths, sample: int, spacing: float) -> Neck | None:
+    """The distance of the two edges that a disc touches; None where they are one and the same stretch. Where it is less
+    than samples this far apart can have missed, the edges lean together beyond the disc, whose width then counts.
+    """
+    other = int(found.touched[sample])
+    here, there = (_stretch(found, one, 1.5 * spacing) for one in (sample, other))
+    diameter = float(found.diameter[sample])
+    if len(np.intersect1d(here, there)):
+        return None if diameter < spacing else _disc(found, sample)
+    lines = [shapely.LineString(found.place[some]) if len(some) > 1 else shapely.Point(found.place[some[0]])
+             for some in (here, there)]  # fmt: skip
+    (x1, y1), (x2, y2) = shapely.get_coordinates(shapely.shortest_line(*lines)).tolist()
+    width = float(np.hypot(x2 - x1, y2 - y1))
+    if width**2 < diameter**2 - spacing**2:
+        return _disc(found, sample)
+    return Neck(width, ((x1, y1), (x2, y2)))
+
+
+def _stretch(found: Widths, sample: int, window: float) -> Ints:
+    """The samples of the same ring up to about `window` mm to both sides, in order."""
+    ring = (
+        np.searchsorted(found.ring, found.ring[sample], "left"),
+        np.searchsorted(found.ring, found.ring[sample], "right"),
+    )
+    size = int(ring[1] - ring[0])
+    order = ring[0] + (np.arange(size) + sample - ring[0]) % size
+    step = np.hypot(*(found.place[np.roll(order, -1)] - found.place[order]).T)
+    ahead = int(np.searchsorted(np.cumsum(step), window))
+    behind = int(np.searchsorted(np.cumsum(step[::-1]), window))
+    if ahead + behind + 1 >= size:
+        return order
+    return np.concatenate([order[size - behind :], order[: ahead + 1]])
+
+
+def _taper(found: Widths, sample: int, limit: float) -> float | None:
+    """How long a thin stretch is that ends in one direction and narrows towards that end, mm; None for any other."""
+    other = int(found.touched[sample])
+    if found.ring[other] != found.ring[sample]:
+        return None
+    first = int(np.searchsorted(found.ring, found.ring[sample], "left"))
+    size = int(np.searchsorted(found.ring, found.ring[sample], "right")) - first
+    thin = found.raw[first : first + size] < limit
+    a, b = sample - first, other - first
+    blind = [_all_thin(thin, a, b), _all_thin(thin, b, a)]
+    if sum(blind) != 1:
+        return None
+    step = -1 if blind[0] else 1  # away from the end, towards the mouth
+    mouth = 0
+    while mouth < size and thin[(a + step * mouth) % size]:
+        mouth += 1
+    side = first + (a + step * np.arange(mouth)) % size
+    widths = found.diameter[side]
+    strips = widths[~np.isnan(widths)]
+    if len(strips) and np.median(strips) < TAPERS * found.raw[sample]:
+        return None
+    return float(np.hypot(*np.diff(found.place[side], axis=0).T).sum()) + float(found.raw[sample])
+
+
+def _all_thin(thin: NDArray[np.bool_], a: int, b: int) -> bool:
+    """Whether the ring is thin all the way on from one sample to another."""
+    return bool((thin[a:b] if a <= b else np.concatenate([thin[a:], thin[:b]])).all())
