@@ -18,7 +18,8 @@ TEXTS = ("I", "Merrow", "MMWWQ&", "Éà ß Å", "WL 806", "a.b,c;d", "\u202bשל
 HEIGHTS = (40.0, 200.0, 2000.0)
 # What words themselves can bring about: letters that a font lacks, marks that nothing holds, too little room.
 OF_THE_WORDS = {"missing-glyph", "nothing-left", "nothing-to-cut", "nothing-inside", "follows-nothing",
-                "would-fall-out", "small-circle", "no-room", "crowded", "no-tail"}  # fmt: skip
+                "would-fall-out", "small-circle", "no-room", "crowded", "no-tail", "thin-strip",
+                "narrow-opening"}  # fmt: skip
 
 
 def run() -> dict[str, object]:

@@ -63,7 +63,7 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     plate.write_text(json.dumps(data))
     code, out, _ = run(capsys, "check", str(plate), "--json")
     findings = json.loads(out)["layers"][0]["findings"]
-    assert code == 1 and {finding["code"] for finding in findings} == {"would-fall-out"}
+    assert code == 1 and "would-fall-out" in {finding["code"] for finding in findings}
     assert all(
         set(f) == {"code", "severity", "at", "measured", "limit", "message"} and len(f["at"]) == 2 for f in findings
     )

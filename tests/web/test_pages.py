@@ -76,7 +76,7 @@ def test_an_edit_answers_with_the_new_state_out_of_band(client: TestClient, plat
     for target in ("#tools", "#recipe", "#readout-call"):
         assert f'hx-target="{target}"' in answer.text
     readout = client.get(f"/designs/{plate}/readout").text
-    assert 'data-rev="2"' in readout and "Ready to cut" in readout
+    assert 'data-rev="2"' in readout and "would fall out" not in readout and "Thinnest strip" in readout
 
 
 @pytest.mark.parametrize(

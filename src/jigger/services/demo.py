@@ -23,12 +23,14 @@ def demo_designs() -> list[Design]:
     number = Adjust(target=figures.lines[0].id, values={"spacing": "even", "gap": 7.0}).apply(number)
     number = Adjust(target="design", values={"name": "Index number WL 8064"}).apply(number)
     plate = starter("stencil-plate").make(
-        {"text": "PLOVER’S REST\nWITHY LOCK  EST MMXI", "font": "alfa-slab-one", "height_mm": 42, "corner": "scooped",
-         "material": "mild-steel", "margin_mm": 34, "hole_mm": 7}
+        {"text": "PLOVER’S REST\nWITHY LOCK  EST MMXI", "font": "alfa-slab-one", "height_mm": 54, "corner": "scooped",
+         "material": "mild-steel", "margin_mm": 38, "hole_mm": 8}
     )  # fmt: skip
     words = next(part for part in plate.parts() if isinstance(part, Lettering))
-    plate = Adjust(target=words.lines[1].id, values={"height": 20.0}).apply(plate)
+    plate = Adjust(target=words.lines[1].id, values={"height": 26.0, "font": "anton"}).apply(plate)
     plate = SetText(part=words.id, line=words.lines[1].id, text="WITHY LOCK").apply(plate)
+    for line in words.lines:  # webs that hold in steel
+        plate = Adjust(target=line.id, values={"spacing": "even", "gap": 5.0}).apply(plate)
     plate = Adjust(target="design", values={"name": "Plover’s Rest"}).apply(plate)
     return [heron, badge, number, *starter_designs(), *letter_designs(), plate, merrow]
 

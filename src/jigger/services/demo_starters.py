@@ -18,7 +18,7 @@ MADE: tuple[tuple[str, str, dict[str, str | float]], ...] = (
     ("framed-monogram", "Monogram WLB", {"text": "WLB", "frame": "oval", "height_mm": 150}),
     ("banded-initial", "Initial P, Plover", {"text": "P", "name": "PLOVER", "height_mm": 180}),
     ("tied-name", "Moorings, steel", {"text": "MOORINGS", "height_mm": 130}),
-    ("counterchanged-plate", "Plover plate", {"text": "P", "name": "PLOVER", "height_mm": 260}),
+    ("counterchanged-plate", "Plover plate", {"text": "P", "name": "PLOVER", "height_mm": 280}),
     ("ring-badge", "Yard ring, cut back", {"over": "WITHY LOCK", "under": "BOATYARD", "text": "WL", "height_mm": 24}),
 )
 

@@ -46,12 +46,11 @@ def narrow_findings(built: BuiltLayer, found: Narrow, letters: dict[str, str]) -
     yield from _listed("narrow-opening", tight, limit, share, places,
                        "an opening {where}is {width:.2f} mm wide; {limit:g} mm can be cut and cleared")  # fmt: skip
     if found.strips.tips:
-        yield _run_out("thin-tips", found.strips.tips, rules.least_strip, "{count} run out thinner than {limit:g} mm",
-                       ("a tip", "tips"))  # fmt: skip
+        yield _run_out("thin-tips", found.strips.tips, rules.least_strip,
+                       ("a tip runs", "tips run"), "out thinner than {limit:g} mm")  # fmt: skip
     if found.gaps.tips and rules.kerf:
-        yield _run_out("blunt-inlets", found.gaps.tips, rules.kerf,
-                       "{count} end rounder than drawn: the kerf of {limit:g} mm does not reach into them",
-                       ("an inlet", "inlets"))  # fmt: skip
+        yield _run_out("blunt-inlets", found.gaps.tips, rules.kerf, ("an inlet ends", "inlets end"),
+                       "rounder than drawn: the kerf of {limit:g} mm does not reach all the way in")  # fmt: skip
 
 
 def _listed(
@@ -65,9 +64,9 @@ def _listed(
         yield Finding(code, severity, neck.at, message, neck.width, limit, ends=neck.ends)
 
 
-def _run_out(code: str, found: tuple[Neck, ...], limit: float, words: str, kind: tuple[str, str]) -> Finding:
+def _run_out(code: str, found: tuple[Neck, ...], limit: float, kind: tuple[str, str], words: str) -> Finding:
     count = kind[0] if len(found) == 1 else f"{len(found)} {kind[1]}"
-    return Finding(code, "note", found[0].at, words.format(count=count, limit=limit), found[0].width, limit)
+    return Finding(code, "note", found[0].at, f"{count} {words.format(limit=limit)}", found[0].width, limit)
 
 
 class _Places:

@@ -36,7 +36,9 @@ MOST = 200  # places that are told apart
 
 @dataclass(frozen=True)
 class Neck:
-    """A narrow place: its width, mm, and the two points of the edges that are so near to each other."""
+    """A narrow place: its width, mm, and the two points of the edges that are so near to each other. Where the edges
+    lean together the width is that of the disc between them, and the points are where it touches.
+    """
 
     width: float
     ends: tuple[tuple[float, float], tuple[float, float]]
@@ -90,7 +92,20 @@ def gaps(region: Region, limit: float, cache: Cache) -> Necks:
 
 
 def _anchored(piece: Region, anchor: tuple[float, float], limit: float) -> tuple[tuple[float, float], Necks]:
-    return anchor, _measured(piece, limit, False)
+    found = _measured(piece, limit, False)
+    return anchor, found if found.necks else Necks(_whole(piece, limit), found.tips)
+
+
+def _whole(piece: Region, limit: float) -> tuple[Neck, ...]:
+    """A piece as round as a dot has no strip in it; it is as wide as the narrowest box that holds it."""
+    if max(np.ptp(piece.vertices(), axis=0)) > REACH * limit:
+        return ()
+    corners = shapely.get_coordinates(shapely.oriented_envelope(piece.geometry))[:4]
+    middles = (corners + np.roll(corners, -1, axis=0)) / 2
+    across = min((middles[0], middles[2]), (middles[1], middles[3]), key=lambda ends: np.hypot(*(ends[1] - ends[0])))
+    width = float(np.hypot(*(across[1] - across[0])))
+    (x1, y1), (x2, y2) = (end.tolist() for end in across)
+    return (Neck(width, ((x1, y1), (x2, y2))),) if width <= REACH * limit else ()
 
 
 def _sorted(some: Iterable[Neck]) -> tuple[Neck, ...]:
@@ -143,8 +158,8 @@ def _rings(ring: Ints) -> list[slice]:
 
 
 def _disc(found: Widths, sample: int) -> Neck:
-    x, y = found.place[sample].tolist()
-    return Neck(float(found.raw[sample]), ((x, y), tuple(found.place[found.touched[sample]].tolist())))
+    (x1, y1), (x2, y2) = found.place[[sample, found.touched[sample]]].tolist()
+    return Neck(float(found.raw[sample]), ((x1, y1), (x2, y2)))
 
 
 def _exact(found: Widths, sample: int, spacing: float) -> Neck | None:

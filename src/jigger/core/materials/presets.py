@@ -33,7 +33,7 @@ class Material:
     stock: Literal["roll", "mat", "plate"]
     speed: float
     force: int
-    stops_below: float = 0.5
+    stops_below: float = 0.0
 
 
 # fmt: off
@@ -43,12 +43,12 @@ _ALL = (
     Material("paint-mask", "Paint mask film", "knife", "#d9b25f", "any", 1.0, 0.6, 6.0, 2.0, 0.0, (600, 5000), "roll", 250, 85),
     Material("heat-film", "Heat-transfer film", "knife", "#8a2f3c", "any", 1.0, 0.6, 6.0, 2.0, 0.0, (500, 3000), "roll", 200, 95),
     Material("window-film", "Film behind glass", "knife", "#b88a2a", "any", 0.8, 0.5, 4.0, 2.0, 0.0, (600, 5000), "roll", 250, 90),
-    Material("stencil-film-019", "Stencil film 0.19 mm", "knife", "#7fa6b5", "one", 1.5, 0.8, 4.0, 2.0, 0.0, (300, 600), "mat", 150, 160),
-    Material("stencil-film-025", "Stencil film 0.25 mm", "knife", "#6b97a8", "one", 2.0, 0.8, 4.0, 2.5, 0.0, (600, 900), "mat", 120, 200),
-    Material("oiled-card", "Oiled card", "knife", "#b8935a", "one", 2.5, 1.0, 6.0, 3.0, 0.0, (500, 700), "mat", 120, 180),
-    Material("mild-steel", "Mild steel 2 mm, plasma", "plasma", "#4d5a5f", "one", 3.0, 1.8, 20.0, 4.0, 1.2, (1500, 1000), "plate", 60, 0),
-    Material("stainless", "Stainless 1.5 mm, laser", "laser", "#8b959b", "one", 1.5, 0.4, 8.0, 2.0, 0.2, (1250, 1000), "plate", 80, 0),
-    Material("acrylic", "Acrylic 3 mm, laser", "laser", "#c9d6d2", "one", 2.0, 0.4, 10.0, 2.5, 0.2, (900, 600), "plate", 25, 0),
+    Material("stencil-film-019", "Stencil film 0.19 mm", "knife", "#7fa6b5", "one", 1.5, 0.8, 4.0, 2.0, 0.0, (300, 600), "mat", 150, 160, 0.5),
+    Material("stencil-film-025", "Stencil film 0.25 mm", "knife", "#6b97a8", "one", 2.0, 0.8, 4.0, 2.5, 0.0, (600, 900), "mat", 120, 200, 0.5),
+    Material("oiled-card", "Oiled card", "knife", "#b8935a", "one", 2.5, 1.0, 6.0, 3.0, 0.0, (500, 700), "mat", 120, 180, 0.5),
+    Material("mild-steel", "Mild steel 2 mm, plasma", "plasma", "#4d5a5f", "one", 3.0, 1.8, 20.0, 4.0, 1.2, (1500, 1000), "plate", 60, 0, 0.5),
+    Material("stainless", "Stainless 1.5 mm, laser", "laser", "#8b959b", "one", 1.5, 0.4, 8.0, 2.0, 0.2, (1250, 1000), "plate", 80, 0, 0.5),
+    Material("acrylic", "Acrylic 3 mm, laser", "laser", "#c9d6d2", "one", 2.0, 0.4, 10.0, 2.5, 0.2, (900, 600), "plate", 25, 0, 0.5),
 )
 
 # fmt: on

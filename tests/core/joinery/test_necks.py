@@ -1,0 +1,101 @@
+"""Narrow places of shapes whose answer is known, and of designs by looking at both sides of every place."""
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.joinery import shapes
+from jigger.core.joinery.necks import REACH, Necks, gaps, strips
+from jigger.services.demo import demo_designs
+from jigger.services.workshop import Workshop
+from tests.core.joinery.test_widths import bar
+from tests.zoo import square
+
+TRUE = 0.02  # mm that a width may be off
+
+
+def thin(region: Region, limit: float) -> Necks:
+    return strips(region, limit, Cache())
+
+
+def wedge(degrees: float, length: float = 40.0) -> Region:
+    """Two equal sides, so that no corner is under 30 degrees from 30 to 120."""
+    a = np.radians(degrees)
+    return Region.polygon("wedge", np.array([[0, 0], [length, 0], [length * np.cos(a), length * np.sin(a)]]))
+
+
+@given(st.floats(0.2, 1.9), st.floats(4, 20))
+def test_a_barbell_a_stub_and_a_slot(width: float, length: float) -> None:
+    """The same width as a neck, as a stroke that sticks out, as the web between two openings, and as a slot."""
+    width = round(width, 4)
+    barbell = union([square(0, 0, 12), square(12 + length, 0, 12), bar(width, length + 4, 10, 5)])
+    stub = union([square(0, 0, 12), bar(width, length, 10, 5)])
+    web = difference(square(0, 0, 60), union([square(10, 10, 19), square(29 + width, 10, 19)]))
+    for one in (barbell, stub, web):
+        assert thin(one, 1.0).least == pytest.approx(width, abs=TRUE)
+    at = thin(barbell, 1.0).necks[0].at
+    assert 11.9 <= at[0] <= 12.1 + length and at[1] == pytest.approx(5 + width / 2, abs=0.05)
+    slot = difference(square(0, 0, 40), bar(width, 20, 15, 20))
+    assert gaps(slot, 1.0, Cache()).least == pytest.approx(width, abs=TRUE)
+    assert thin(slot, 1.0).least is None
+
+
+@given(st.floats(0.5, 3.8))
+def test_discs_rings_and_waists(size: float) -> None:
+    size = round(size, 4)
+    assert thin(shapes.oval("disc", size, size, 0.002), 2.0).least == pytest.approx(size, abs=TRUE)
+    assert thin(shapes.ring("ring", 40, 40, size, 0.002), 2.0).least == pytest.approx(size, abs=TRUE)
+    bites = [shapes.oval("bite", 12, 12, 0.002).moved(x, 10) for x in (4 - size / 2, 16 + size / 2)]
+    waist = thin(difference(square(0, 0, 20), union(bites)), 2.0)
+    assert waist.least == pytest.approx(size, abs=TRUE)
+    assert waist.necks[0].at == pytest.approx((10, 10), abs=0.3)
+
+
+@given(st.floats(30, 120), st.floats(0.5, 6))
+def test_plain_corners_are_not_thin(degrees: float, limit: float) -> None:
+    assert thin(wedge(degrees, 60.0), limit) == Necks()
+    opened = difference(square(-90, -90, 200), wedge(degrees, 60.0))
+    assert gaps(opened, limit, Cache()) == Necks()
+
+
+@pytest.mark.parametrize("degrees", [5, 10, 20])
+def test_a_tip_that_runs_out_is_no_neck(degrees: float) -> None:
+    found = thin(wedge(degrees), 2.0)
+    assert not [neck for neck in found.necks if neck.width < 2.0] and len(found.tips) == 1
+    assert found.tips[0].at == pytest.approx((0, 0), abs=1.0)
+
+
+def test_corners_that_nearly_meet_leave_a_gap() -> None:
+    near = union([square(0, 0, 10), square(10.1, 10.1, 10)])
+    assert gaps(near, 0.5, Cache()).least == pytest.approx(0.1 * 2**0.5, abs=1e-3)
+    assert thin(EMPTY, 1.0) == Necks() == gaps(EMPTY, 1.0, Cache())
+
+
+def test_a_piece_that_only_moves_is_measured_once() -> None:
+    cache, bars = Cache(), union([bar(0.4, 9), bar(0.4, 9, 0, 5)])
+    first = strips(bars, 1.0, cache)
+    assert cache.made["strips"] == 1
+    again = strips(union([bars.moved(3, 2), square(50, 50, 9)]), 1.0, cache)
+    assert cache.made["strips"] == 2 and again.least == pytest.approx(first.least or 0.0)
+    assert again.necks[0].at == pytest.approx(np.add(first.necks[0].at, (3, 2)))
+
+
+@settings(max_examples=8, deadline=None)
+@given(st.sampled_from(demo_designs()))
+def test_each_place_in_a_design_is_what_it_says(design) -> None:
+    """Between its two ends lies material, or none, all the way; and just beyond each end the other."""
+    workshop = Workshop()
+    for layer in workshop.exact(design).layers:
+        limit = layer.material.least_strip
+        for found, inside in ((strips(layer.kept, limit, Cache()), True), (gaps(layer.kept, limit, Cache()), False)):
+            for neck in found.necks:
+                a, b = np.array(neck.ends)
+                assert neck.width <= REACH * limit and 0.93 * neck.width < np.hypot(*(b - a)) < 1.0001 * neck.width
+                within = a + (b - a) * np.linspace(0.05, 0.95, 9)[:, None]
+                assert (shapely.contains_xy(layer.kept.geometry, *within.T) == inside).all()
+                edge = layer.kept.geometry.boundary
+                assert max(edge.distance(shapely.Point(end)) for end in neck.ends) < 0.1 * limit
