@@ -12,7 +12,7 @@ def demo_designs() -> list[Design]:
     """The boatyard's designs in the order they came to be."""
     merrow = plain_lettering("Merrow", [("Merrow", "pacifico", 90.0)], (520.0, 220.0))
     heron = plain_lettering(
-        "Quiet Heron", [("Quiet Heron", "lobster", 70.0), ("WITHY LOCK", "cinzel", 24.0)], (560.0, 230.0)
+        "Quiet Heron", [("Quiet Heron", "lobster", 70.0), ("WITHY LOCK", "jost", 22.0)], (560.0, 230.0)
     )
     badge = starter("initial-in-shape").make({"text": "W", "height_mm": 84, "size_mm": 100, "font": "graduate"})
     badge = Adjust(target="design", values={"name": "Yard badge W"}).apply(badge)

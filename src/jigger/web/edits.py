@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 
-from jigger.services import mending, type_edits
+from jigger.services import mending, readiness, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.web.forms import read_bridge, read_command, read_point, read_points, read_repair, read_seen
@@ -49,6 +49,11 @@ def _choose_pieces(house: House, identity: str, form: Form) -> Opened:
     )
 
 
+def _make_ready(house: House, identity: str, form: Form) -> Opened:
+    numbers = {int(name[5:]) for name in form if name.startswith("step-") and name[5:].isdecimal()}
+    return readiness.do(house.designs, identity, numbers, read_seen(form))
+
+
 EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move bridge": _move_bridge,
     "remove part": _remove_part,
@@ -56,6 +61,7 @@ EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move grip": _move_grip,
     "mend finding": _mend,
     "fit by": _fit_by,
+    "make ready": _make_ready,
     "choose pieces": _choose_pieces,
     "size by": _typed(type_edits.size_by, "line"),
     "space by": _typed(type_edits.space_by, "line"),

@@ -8,11 +8,14 @@ from jigger.core.design.built import Built
 from jigger.core.geometry.outline import TOLERANCE
 from jigger.core.joinery.necks import REACH
 from jigger.services.mending import Offered
+from jigger.services.readiness import Plan
 
 
 @dataclass(frozen=True)
 class Gauge:
-    """`share` fills the bar, `tick` marks the limit on it (both 0..1); `state` is ok, warn or bad."""
+    """`share` fills the bar, `tick` marks the limit on it (both 0..1); `state` is ok, warn or bad. `code`: of the
+    findings that it counts.
+    """
 
     id: str
     label: str
@@ -21,6 +24,7 @@ class Gauge:
     share: float
     tick: float | None = None
     state: str = "ok"
+    code: str = ""
 
 
 @dataclass(frozen=True)
@@ -43,22 +47,36 @@ class ReadoutView:
     advice: str
     gauges: list[Gauge]
     marks: list[Mark]
+    mendable: bool
 
 
 def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] | None = None) -> ReadoutView:
     """`offers`: the findings with their repairs, where they can be made."""
     found = offers or [Offered(finding, []) for finding in report.all_findings]
     findings = [one.finding for one in found]
-    stops = [f for f in findings if f.severity == "stop"]
+    stops = [f for f in findings if f.open]
     marks = [
         Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f, [offer.words for offer in found[i].repairs], _figures(f))
         for i, f in enumerate(findings)
     ]
-    serious = [f for f in findings if f.severity != "note"]  # a note says something and asks for nothing
+    # A note says something and asks for nothing; neither does what is accepted.
+    serious = [f for f in findings if f.severity != "note" and not f.accepted]
     severity = serious[0].severity if serious else "ok"
+    mendable = any(one.repairs for one in found if one.finding in serious)
     return ReadoutView(
-        len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks
-    )
+        len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks,
+        mendable,
+    )  # fmt: skip
+
+
+def plan_words(plan: Plan) -> str:
+    """What making ready comes to."""
+    left = len(plan.left)
+    rest = "" if not left else f"; {left} thing{'s' * (left != 1)} still stop the cut"
+    if not plan.steps:
+        return f"No repair clears what is left{rest}"
+    steps = "One repair" if len(plan.steps) == 1 else f"{len(plan.steps)} repairs"
+    return f"{steps}{rest or ' make it ready'}{'; time ran out' if plan.stopped else ''}"
 
 
 def _figures(finding: Finding) -> str:
@@ -90,15 +108,17 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     pieces = sum(layer.pieces for layer in report.layers)
     loose = sum(layer.loose for layer in report.layers)
     one = [layer for layer in report.layers if layer.wish == "one"]
-    taped = sum(layer.pieces for layer in report.layers if layer.wish == "any")
+    taped = sum(layer.pieces for layer in report.layers if layer.wish != "one")
     wish = f"of {len(one)}" if one and not taped else "taped" if not one else f"{taped} taped"
     length = sum(layer.outline for layer in report.layers)
     nodes = sum(layer.nodes for layer in report.layers)
     state = "bad" if loose else "ok"
     long, name = (1000.0, "m") if unit == "mm" else (304.8, "ft")
     return [
-        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state),
-        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state),
+        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state,
+              code="would-fall-out"),
+        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state,
+              code="would-fall-out"),
         *_narrow_gauges(report, built, unit),
         Gauge("length", "Cut length", f"{length / long:.2f}", name, min(1.0, length / 20000)),
         Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 2000)),
@@ -129,8 +149,8 @@ def _narrow(
     """The width nearest to its limit; where all are over twice theirs, that is said."""
     one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
     width, limit = min(((w or REACH * most, most) for w, most in found), key=lambda x: x[0] / x[1], default=(0.0, 1.0))
-    severities = {finding.severity for finding in report.all_findings if finding.code == code}
+    severities = {f.severity for f in report.all_findings if f.code == code and not f.accepted}
     state = "bad" if "stop" in severities else "warn" if severities else "ok"
     over = "over " if width >= REACH * limit else ""
     figure, most = f"{over}{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}"
-    return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state)
+    return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state, code)

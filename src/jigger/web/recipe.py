@@ -8,6 +8,7 @@ from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.design.placing import PartSet, Place
 from jigger.core.geometry.units import show_length
+from jigger.core.joinery.bridging import TIES
 from jigger.core.materials.presets import MATERIALS, Material
 from jigger.web.summaries import chip, part_summary
 
@@ -187,11 +188,12 @@ def _count(built: BuiltLayer | None) -> str:
         return "hidden"
     pieces = len(built.pieces.pieces)
     noun = "piece" if pieces == 1 else "pieces"
-    return f"{pieces} {noun} of 1" if built.wish == "one" else f"{pieces} {noun}, taped"
+    held = {"one": f" {noun} of 1", "named": f" {noun}, by letter", "any": f" {noun}, taped"}
+    return f"{pieces}{held[built.wish]}"
 
 
 def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
-    if built is None or built.wish != "one":
+    if built is None or built.wish == "any":
         return "This work is taped and may fall into pieces; nothing needs a bridge."
     if not built.bridges:
         return "No counters to hold." if not built.counters else f"{len(built.counters)} counters, none held."
@@ -199,5 +201,7 @@ def _bridge_words(built: BuiltLayer | None, design: Design) -> str:
     letters = design.letters()
     names = " ".join([letter for identity, letter in letters.items() if identity in held])
     names += " shape" * bool(held - set(letters))
-    noun = "bridge" if len(built.bridges) == 1 else "bridges"
-    return f"{len(built.bridges)} {noun} on {names}; equal letters share."
+    ties = sum(bridge.counter >= TIES for bridge in built.bridges)
+    counts = [(len(built.bridges) - ties, "bridge"), (ties, "tie")]
+    said = " and ".join(f"{count} {noun}{'s' * (count != 1)}" for count, noun in counts if count)
+    return f"{said} on {names}; equal letters share."

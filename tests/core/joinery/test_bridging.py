@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from jigger.core.cache import Cache
 from jigger.core.geometry.region import Region, difference, union
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
-from jigger.core.joinery.bridging import BridgeRules, Held, hold
+from jigger.core.joinery.bridging import BridgeRules, ByHand, Held, hold
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
@@ -93,7 +93,7 @@ def test_counters_are_named_by_letter_and_numbered_from_the_top() -> None:
 @given(st.floats(0, 1), st.sampled_from("OADQ4"))
 def test_a_bridge_moved_by_hand_leaves_where_it_was_put(share: float, letter: str) -> None:
     kept = opened(letter, "jost", 60)
-    result = held(kept, BridgeRules(2.0), {("t0", 0, 0): share})
+    result = held(kept, BridgeRules(2.0), {("t0", 0, 0): ByHand(share)})
     moved = [bridge for bridge in result.bridges if bridge.by_hand]
     if not moved:
         assert result.lost == (("t0", 0, 0),)

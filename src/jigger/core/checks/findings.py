@@ -11,7 +11,8 @@ class Finding:
     """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
 
     `part`: the part it belongs to, `parts` where it is of several. `pairs`: ids of neighbouring letters it is about.
-    `ends`: the two points of edges that are too near to each other, mm.
+    `ends`: the two points of edges that are too near to each other, mm. `letters`: ids of those whose edges it lies at.
+    `accepted`: the reason a person gave for cutting all the same.
     """
 
     code: str
@@ -24,6 +25,19 @@ class Finding:
     parts: tuple[str, ...] = ()
     pairs: tuple[tuple[str, str], ...] = ()
     ends: tuple[tuple[float, float], ...] = ()
+    layer: str | None = None
+    letters: tuple[str, ...] = ()
+    accepted: str | None = None
+
+    @property
+    def of(self) -> str:
+        """The part or layer that it is about, empty for the whole design."""
+        return self.part or self.layer or ""
+
+    @property
+    def open(self) -> bool:
+        """Whether it still stops the cut."""
+        return self.severity == "stop" and self.accepted is None
 
 
 @dataclass(frozen=True)
@@ -62,10 +76,15 @@ class Report:
 
     @property
     def all_findings(self) -> list[Finding]:
-        """Every finding, those that stop first."""
+        """Every finding, those that stop first and accepted ones last."""
         rank = {"stop": 0, "warn": 1, "note": 2}
         found = [*self.findings, *(finding for layer in self.layers for finding in layer.findings)]
-        return sorted(found, key=lambda finding: rank[finding.severity])
+        return sorted(found, key=lambda finding: (finding.accepted is not None, rank[finding.severity]))
+
+    @property
+    def stops(self) -> list[Finding]:
+        """What keeps the design from being ready."""
+        return [finding for finding in self.all_findings if finding.open]
 
     @property
     def nodes(self) -> int:
@@ -73,4 +92,4 @@ class Report:
 
     @property
     def ready(self) -> bool:
-        return not any(finding.severity == "stop" for finding in self.all_findings)
+        return not self.stops

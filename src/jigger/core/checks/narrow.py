@@ -61,7 +61,7 @@ def _listed(
         if number == PLACES and len(found) > PLACES:
             message += f", and {len(found) - PLACES} more places like it"
         severity: Severity = "stop" if neck.width < stops * limit else "warn"
-        yield Finding(code, severity, neck.at, message, neck.width, limit, ends=neck.ends)
+        yield Finding(code, severity, neck.at, message, neck.width, limit, ends=neck.ends, letters=places.letters(neck))
 
 
 def _run_out(code: str, found: tuple[Neck, ...], limit: float, kind: tuple[str, str], words: str) -> Finding:
@@ -87,8 +87,11 @@ class _Places:
     def on_bridge(self, neck: Neck) -> bool:
         return any(owner.startswith("bridge ") for owner in self._owners(neck))
 
+    def letters(self, neck: Neck) -> tuple[str, ...]:
+        return tuple(sorted({owner for owner in self._owners(neck) if owner in self._letters}))
+
     def words(self, neck: Neck) -> str:
-        names = list(dict.fromkeys(self._letters[x] for x in self._owners(neck) if x in self._letters))
+        names = [self._letters[x] for x in dict.fromkeys(self._owners(neck)) if x in self._letters]
         if not names:
             return ""
         return f"of “{names[0]}” " if len(names) == 1 else f"between “{names[0]}” and “{names[1]}” "

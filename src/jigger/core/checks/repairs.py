@@ -7,13 +7,14 @@ from functools import partial
 from itertools import pairwise
 
 from jigger.core.checks.findings import Finding
+from jigger.core.checks.layer_repairs import layer_repairs
 from jigger.core.checks.lettering import NEAR
+from jigger.core.checks.offers import SPARE, Edits, Made, Offer
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.built import Built, BuiltPart
 from jigger.core.design.edits import Scalar
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.lettering import Line
-from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design, Lettering
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import step_apart
@@ -22,26 +23,9 @@ from jigger.core.lettering.lettercase import SHIPPED, fonts_with
 from jigger.core.materials.presets import material
 
 FONTS = 3  # offered for letters that a font lacks
-SPARE = 1.005  # a little more than the limit, so that rounding does not fall short of it
 NEARLY = 1.02  # of the distance below which letters nearly touch
 FRAMED = 1.05  # strokes in a frame do not quite grow as it does
 LEAST_GAP = 0.4  # of a frame's width: what the gaps between its letters may take together
-
-Edits = list[Adjust | ChangeLetter]
-
-
-@dataclass(frozen=True)
-class Offer:
-    """A repair in words; `edits` are worked out when it is looked at or made."""
-
-    words: str
-    edits: Callable[[], Edits]
-
-    def mend(self) -> Mend:
-        return Mend(words=self.words, edits=self.edits())
-
-
-Made = Iterator[Offer]
 
 
 @dataclass(frozen=True)
@@ -71,6 +55,9 @@ def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
     """The repairs of a finding, the one that changes least first; none where a person has to decide."""
     if finding.code == "too-near":
         return list(_further_apart(design, built, finding))
+    of_layer = [(x, y) for x in design.layers for y in built.layers if x.id == y.id == finding.layer]
+    if of_layer and (found := list(layer_repairs(design, *of_layer[0], finding))):
+        return found
     layer, part = next(((x, y) for x in design.layers for y in x.parts if y.id == finding.part), (None, None))
     make = REPAIRS.get(finding.code)
     if make is None or layer is None or not isinstance(part, Lettering):

@@ -1,6 +1,7 @@
 """The checks of a design, on each layer's kept material at finished size."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from itertools import combinations
 
 from jigger.core.cache import Cache
@@ -14,6 +15,7 @@ from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import distance
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, difference
+from jigger.core.joinery.bridging import owner_of
 from jigger.core.joinery.pieces import Piece
 
 
@@ -22,8 +24,17 @@ def check(design: Design, built: Built, cache: Cache) -> Report:
     they were are not measured again.
     """
     layers = {layer.id: layer for layer in design.layers}
-    reports = tuple(_layer_report(design, layers[b.id], b, built, cache) for b in built.layers)
-    alone = tuple(_sets(design, built))
+    said = {(one.code, one.of, tuple(one.letters)): one.reason for one in design.accepted}
+
+    def known(finding: Finding, layer: str | None = None) -> Finding:
+        finding = replace(finding, layer=layer)
+        return replace(finding, accepted=said.get((finding.code, finding.of, finding.letters)))
+
+    reports = tuple(
+        replace(report, findings=tuple(known(finding, report.id) for finding in report.findings))
+        for report in (_layer_report(design, layers[b.id], b, built, cache) for b in built.layers)
+    )
+    alone = tuple(map(known, _sets(design, built)))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
@@ -61,8 +72,21 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
 
 
 def loose_pieces(built: BuiltLayer) -> list[Piece]:
-    """The pieces that come away where the work must be one: all but the largest."""
-    return list(built.pieces.pieces[1:]) if built.wish == "one" else []
+    """The pieces that come away: where the work must be one all but the largest; where letters are wished for one by
+    one islands, and all but the largest of each letter.
+    """
+    if built.wish == "one":
+        return list(built.pieces.pieces[1:])
+    if built.wish == "any":
+        return []
+    named: set[str] = set()
+    loose = []
+    for piece in built.pieces.pieces:  # the largest first
+        owner = owner_of(piece.region)
+        if piece.is_island or owner in named:
+            loose.append(piece)
+        named.add(owner)
+    return loose
 
 
 def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:

@@ -8,9 +8,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter
 
+from jigger.core.design.accepting import AcceptFinding, ReopenFinding
 from jigger.core.design.adjust import Adjust
+from jigger.core.design.bridge_edits import EditBridge, RestoreBridges
 from jigger.core.design.edits import Edit
-from jigger.core.design.find import find_layer, find_lettering, find_line, find_part, refuse_locked
+from jigger.core.design.find import find_lettering, find_line, find_part, refuse_locked
 from jigger.core.design.finish_edits import AddFinish, MoveFinish, RemoveFinish
 from jigger.core.design.layer_edits import (
     AddLayer,
@@ -35,7 +37,7 @@ from jigger.core.design.letter_edits import (
     SetFeature,
 )
 from jigger.core.design.mends import Mend
-from jigger.core.design.model import BridgeEdit, Design
+from jigger.core.design.model import Design
 from jigger.core.design.part_edits import AddPart, BreakGroup, MakeGroup, MovePart, RemovePart
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import AddSet, RemoveSet
@@ -133,59 +135,12 @@ class RemoveLine(Edit):
         return find_line(find_lettering(design, self.part), self.line).model_dump()
 
 
-class EditBridge(Edit):
-    """Move a bridge to a share of its counter, or take it away (`along` None)."""
-
-    do: Literal["edit bridge"] = "edit bridge"
-    layer: str
-    letter: str
-    counter: int
-    number: int
-    along: float | None = None
-
-    def _change(self, design: Design) -> None:
-        bridges = find_layer(design, self.layer).bridges
-        edit = BridgeEdit(letter=self.letter, counter=self.counter, number=self.number, along=self.along)
-        bridges.edits = [*(old for old in bridges.edits if self._key(old) != self._key(edit)), edit]
-
-    def label(self, design: Design) -> str:
-        letter = design.letters().get(self.letter)
-        return f"bridge on {letter}" if letter else "bridge"
-
-    def watched(self, design: Design) -> Any:
-        edits = find_layer(design, self.layer).bridges.edits
-        return next(
-            (edit.along for edit in edits if self._key(edit) == (self.letter, self.counter, self.number)),
-            "auto",
-        )
-
-    @staticmethod
-    def _key(edit: BridgeEdit) -> tuple[str, int, int]:
-        return edit.letter, edit.counter, edit.number
-
-
-class RestoreBridges(Edit):
-    """Forget every edit by hand: all bridges of a layer where they come by themselves."""
-
-    do: Literal["restore bridges"] = "restore bridges"
-    layer: str
-
-    def _change(self, design: Design) -> None:
-        find_layer(design, self.layer).bridges.edits = []
-
-    def label(self, design: Design) -> str:
-        return "automatic bridges"
-
-    def watched(self, design: Design) -> Any:
-        return [edit.model_dump() for edit in find_layer(design, self.layer).bridges.edits]
-
-
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
     | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
     | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup | AddFinish
     | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
-    | ChoosePieces | SmoothPath | StraightenPath,
+    | ChoosePieces | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -30,11 +30,13 @@ def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
 
 # 4: a place names edges of what it is placed by.
 # 5: all joins, groups, followers, strokes, finishes, relations between layers.
+# 6: bridges by hand have a width and a direction; letters may be wished for one by one; findings can be accepted.
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
     3: lambda data: {**data, "jigger": 4},
     4: lambda data: {**data, "jigger": 5},
+    5: lambda data: {**data, "jigger": 6},
 }
 
 WORDS = {

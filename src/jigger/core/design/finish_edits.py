@@ -1,10 +1,11 @@
 """Edits of finishes: added, put in another order, removed. Their measures are set as any other field is."""
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from jigger.core.design.edits import Edit
+from jigger.core.design.edits import Edit, Scalar
 from jigger.core.design.find import Carrier, find_carrier
 from jigger.core.design.finishes import Bands, Bend, Clean, FinishBase, Mirror, Outline, Repeat, Shade, Stretch
 from jigger.core.design.model import Design
@@ -21,6 +22,7 @@ class AddFinish(Edit):
     do: Literal["add finish"] = "add finish"
     target: str
     kind: Literal["outline", "bands", "shade", "clean", "repeat", "mirror", "stretch", "bend"]
+    values: Mapping[str, Scalar | list[float]] = {}
 
     def _change(self, design: Design) -> None:
         finish = NEW[self.kind](id=design.fresh("finish"))
@@ -30,6 +32,10 @@ class AddFinish(Edit):
             finish.across = 1.2
         if isinstance(finish, Bend):
             finish.form.bend = 40.0
+        for name, value in self.values.items():
+            if name not in type(finish).model_fields or name in ("id", "kind"):
+                raise CommandRefused(f"“{name}”", f"a finish of the kind “{self.kind}” has no such measure")
+            setattr(finish, name, value)
         find_carrier(design, self.target).finishes.append(finish)  # type: ignore[arg-type]
 
     def label(self, design: Design) -> str:

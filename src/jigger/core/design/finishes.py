@@ -67,11 +67,12 @@ class Shade(FinishBase):
 
 
 class Clean(FinishBase):
-    """Closes inlets narrower than `inlets` mm, drops pieces and openings smaller than `specks` mm², rounds inside
-    corners to the radius `corners`; 0 leaves each as it is.
+    """Thickens strips thinner than `strips` mm, closes inlets narrower than `inlets` mm, drops pieces and openings
+    smaller than `specks` mm², rounds inside corners to the radius `corners`; 0 leaves each as it is.
     """
 
     kind: Literal["clean"] = "clean"
+    strips: Measure = 0.0
     inlets: Measure = 0.0
     specks: Measure = 0.0
     corners: Measure = 0.0

@@ -16,6 +16,7 @@ from jigger.core.geometry.warp import warped_region
 from jigger.core.joinery import cleaning, copies, rounds, shades
 from jigger.core.joinery.bands import banded
 from jigger.core.joinery.naming import Named, found_again
+from jigger.core.joinery.thickening import thickened
 from jigger.core.lettering import forms
 
 
@@ -57,7 +58,8 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
     if isinstance(finish, Shade):
         return _shaded(region, finish, cache, tol)
     if isinstance(finish, Clean):
-        closed = cleaning.inlets_closed(region, finish.inlets, tol, cache)
+        thick = thickened(region, finish.strips, tol)
+        closed = cleaning.inlets_closed(thick, finish.inlets, tol, cache)
         return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol, cache), finish.specks)
     if isinstance(finish, Repeat):
         if finish.form == "circle":

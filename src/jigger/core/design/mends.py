@@ -5,7 +5,9 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.adjust import Adjust
+from jigger.core.design.bridge_edits import RestoreBridges
 from jigger.core.design.edits import Edit
+from jigger.core.design.finish_edits import AddFinish
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.model import Design
 
@@ -15,7 +17,7 @@ class Mend(Edit):
 
     do: Literal["mend"] = "mend"
     words: Annotated[str, Field(min_length=1, max_length=200)]
-    edits: Annotated[list[Adjust | ChangeLetter], Field(min_length=1, max_length=5000)]
+    edits: Annotated[list[Adjust | ChangeLetter | AddFinish | RestoreBridges], Field(min_length=1, max_length=5000)]
 
     def _change(self, design: Design) -> None:
         for edit in self.edits:

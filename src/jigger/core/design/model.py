@@ -19,7 +19,7 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import Wish
 
-VERSION = 5  # of the document; `Design.jigger` says the same
+VERSION = 6  # of the document; `Design.jigger` says the same
 
 
 Finishes = Annotated[list[Finish], Field(max_length=60)]
@@ -166,12 +166,17 @@ class Bridges(Element):
 
 
 class BridgeEdit(Element):
-    """What the person did to one bridge: `along` the share of its counter it was moved to, None taken away."""
+    """What the person did to one bridge or tie: `along` the share of its counter it was moved to, None taken away;
+    `width` and `turn` (the direction it runs in, degrees) where they are not the layer's. Counters from 1000 on are
+    pieces of a letter from the top, which ties leave.
+    """
 
     letter: Id
     counter: Annotated[int, Field(ge=0, le=10_000)]
     number: Annotated[int, Field(ge=0, le=1_000)]
     along: Annotated[float, Field(ge=0, le=1)] | None = None
+    width: Size | None = None
+    turn: Annotated[float, Field(ge=-360, le=360)] | None = None
 
 
 class SheetPart(Element):
@@ -256,16 +261,28 @@ class Surface(Element):
     colour: Colour = "#e4dcc9"
 
 
+class Accepted(Element):
+    """A finding that the person has looked at and cuts all the same, with the reason. `of`: the layer or part that it
+    is about, empty for the whole design; `letters`: those whose edges it lies at.
+    """
+
+    code: Annotated[str, Field(min_length=1, max_length=60)]
+    of: Annotated[str, Field(max_length=80)] = ""
+    letters: Annotated[list[Id], Field(max_length=8)] = []
+    reason: Annotated[str, Field(min_length=1, max_length=300)]
+
+
 class Design(Element):
     """One document."""
 
-    jigger: Literal[5] = 5
+    jigger: Literal[6] = 6
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
     surface: Surface | None = None
     layers: Annotated[list[Layer], Field(max_length=100)] = []
     sets: Annotated[list[PartSet], Field(max_length=200)] = []
+    accepted: Annotated[list[Accepted], Field(max_length=500)] = []
 
     def fresh(self, prefix: str) -> str:
         """A new id of this design, never given before."""

@@ -11,8 +11,9 @@ from jigger.core.design.local import ENGINE
 from jigger.core.design.model import Design, Layer, Relation, SheetPart
 from jigger.core.geometry.region import EMPTY, Region, difference
 from jigger.core.joinery import relations
-from jigger.core.joinery.bridging import BridgeRules, Held, hold
+from jigger.core.joinery.bridging import BridgeRules, ByHand, Held, hold
 from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.tying import tie
 from jigger.core.materials.presets import Material, material
 
 SHORT = 0.01  # mm²: less is nothing that a lower layer falls short of
@@ -145,10 +146,11 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
     stuff = material(layer.material)
     wish = layer.wish or stuff.wish
     kept = stage.kept
-    if wish == "one" and layer.bridges.on and not kept.is_empty:
+    if wish != "any" and layer.bridges.on and not kept.is_empty:
         rules = BridgeRules(layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends)
-        edits = {(edit.letter, edit.counter, edit.number): edit.along for edit in layer.bridges.edits}
-        held = hold(kept, rules, edits, stage.cache)
+        edits = {(x.letter, x.counter, x.number): None if x.along is None else ByHand(x.along, x.width, x.turn)
+                 for x in layer.bridges.edits}  # fmt: skip
+        held = tie(hold(kept, rules, edits, stage.cache), rules, edits, wish == "named", stage.cache)
         return _built(stage, stuff, wish, held)
     return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
 

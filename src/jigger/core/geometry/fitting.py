@@ -33,7 +33,7 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
         return []
     line = _Line(chains)
     waiting = line.stretches()
-    done, cubics = [], []
+    done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]  # a chain that comes to a point has no stretch
     while len(waiting):
         controls, good = _cubics(line, waiting, tolerance)
         long = waiting[:, 1] - waiting[:, 0] > 2 * LEAST

@@ -25,6 +25,7 @@ Ends = Literal["auto", "one", "both"]
 BridgeKey = tuple[str, int, int]
 
 BOTH_FROM = 4.0  # an island this many bridge widths long is held at both ends
+TIES = 1000  # counters from this number on are pieces that are tied
 ALIGNED = 0.8  # bridge widths of score that counters of one letter give up to share a column
 _UPRIGHT, _LEVEL, _OBLIQUE = (90.0, 270.0), (0.0, 180.0), (45.0, 225.0, 135.0, 315.0)
 
@@ -36,6 +37,20 @@ class BridgeRules:
     width: float
     direction: Direction = "upright"
     ends: Ends = "auto"
+
+
+@dataclass(frozen=True)
+class ByHand:
+    """Where the person put a bridge: the share of the way round its counter, and where they say so its width in mm and
+    the direction it runs in, degrees.
+    """
+
+    along: float
+    width: float | None = None
+    turn: float | None = None
+
+
+Edits = Mapping[BridgeKey, ByHand | None]
 
 
 @dataclass(frozen=True)
@@ -90,24 +105,24 @@ class Held:
     lost: tuple[BridgeKey, ...]
 
 
-def hold(kept: Region, rules: BridgeRules, edits: Mapping[BridgeKey, float | None], cache: Cache) -> Held:
+def hold(kept: Region, rules: BridgeRules, edits: Edits, cache: Cache) -> Held:
     """Join the islands of `kept` by bridges.
 
-    `edits` maps a bridge to the share of its counter where it should leave it, or to None where the person
-    took it away. A bridge the person took away is not replaced; connection is proved again by the caller.
+    `edits` maps a bridge to where the person put it, or to None where they took it away. A bridge taken away is not
+    replaced; connection is proved again.
     """
     counters, cells = _counters(count_pieces(kept))
     lost: list[BridgeKey] = []
     bridges = [
-        _bridge(counter, number, by_hand, strip)
+        bridge_of(counter, number, by_hand, strip)
         for counter, cell, strips in zip(counters, cells, _automatic(counters, cells, rules, cache), strict=True)
         for number, strip, by_hand in _edited(counter, cell, strips, edits, rules.width, lost)
     ]
     known = {(counter.owner, counter.number) for counter in counters}
     owners = set().union(*(trace.birth.owners for trace in kept.traces))
-    lost += [key for key, share in edits.items() if share is not None and key[:2] not in known and key[0] in owners]
-    taken = {key[:2] for key, share in edits.items() if share is None}
-    joined, pieces = _second_round(_joined(kept, bridges), bridges, counters, taken, rules)
+    lost += [key for key, edit in edits.items() if edit and key[1] < TIES and key[:2] not in known and key[0] in owners]
+    taken = {key[:2] for key, edit in edits.items() if edit is None}
+    joined, pieces = _second_round(joined_by(kept, bridges), bridges, counters, taken, rules)
     return Held(joined, pieces, tuple(bridges), tuple(counters), tuple(lost))
 
 
@@ -130,19 +145,19 @@ def _edited(
     counter: Counter,
     cell: Cell,
     strips: dict[int, Strip],
-    edits: Mapping[BridgeKey, float | None],
+    edits: Edits,
     width: float,
     lost: list[BridgeKey],
 ) -> list[tuple[int, Strip, bool]]:
     """A counter's strips after the person's edits, as (number, strip, by hand); edits without a place go to `lost`."""
     chosen = {number: (strip, False) for number, strip in strips.items()}
-    for key, share in edits.items():
+    for key, edit in edits.items():
         if key[:2] != (counter.owner, counter.number):
             continue
         chosen.pop(key[2], None)
-        if share is None:
+        if edit is None:
             continue
-        strip = _by_hand(cell, share, width)
+        strip = by_hand(cell, edit, width)
         if strip:
             chosen[key[2]] = (strip, True)
         else:
@@ -172,11 +187,11 @@ def _second_round(
             for strip in _shortest(cell, False, rules):
                 first = members[0]
                 numbers = [b.number for b in bridges if (b.owner, b.counter) == (first.owner, first.number)]
-                added.append(_bridge(first, 1 + max(numbers, default=-1), False, strip))
+                added.append(bridge_of(first, 1 + max(numbers, default=-1), False, strip))
         if not added:
             break
         bridges += added
-        joined = _joined(joined, added)
+        joined = joined_by(joined, added)
         pieces = count_pieces(joined)
     return joined, pieces
 
@@ -185,7 +200,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
     """The islands, named by the letter most of their edge comes from, with the edges around each."""
     islands = found.islands
     outlines = [counter_clockwise(next(piece.region.rings())) for piece in islands]
-    owners = [_owner(piece.region) for piece in islands]
+    owners = [owner_of(piece.region) for piece in islands]
     together: dict[int, list[int]] = defaultdict(list)
     for i, piece in enumerate(islands):
         together[piece.opening or 0].append(i)
@@ -203,7 +218,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
     return counters, ordered
 
 
-def _owner(region: Region) -> str:
+def owner_of(region: Region) -> str:
     owners = region.owners()
     return min(owners, key=lambda owner: (-owners[owner], owner)) if owners else ""
 
@@ -254,7 +269,7 @@ def _wants_both(cell: Cell, rules: BridgeRules) -> bool:
 
 def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], width: float) -> list[list[Strip]] | None:
     """Strips for all counters along one axis, or None where a counter has no good crossing on it."""
-    columns = _columns([turned(cell.island, axis[0]) for cell in group], width)
+    columns = columns_across([turned(cell.island, axis[0]) for cell in group], width)
     rows = []
     for cell, two in zip(group, both, strict=True):
         ahead, back = cross(cell, axis[0], columns, width), cross(cell, axis[1], -columns, width)
@@ -274,7 +289,7 @@ def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], wid
         sides = [(axis[0], ahead), (axis[1], back)]
         if not two:
             sides = [min(sides, key=lambda side: side[1].outward[best])]
-        result.append([_strip(cell, crossings, best, direction, width) for direction, crossings in sides])
+        result.append([strip_at(cell, crossings, best, direction, width) for direction, crossings in sides])
     return result
 
 
@@ -282,12 +297,12 @@ def _tolerable(cell: Cell, width: float) -> float:
     """The worst score worth keeping a preferred direction for: twice the shortest crossing there is, and a width."""
     shortest = np.inf
     for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
-        columns = _columns([turned(cell.island, direction)], width, most=4)
+        columns = columns_across([turned(cell.island, direction)], width, most=4)
         shortest = min(shortest, float(cross(cell, direction, columns, width).score.min()))
     return 2.0 * shortest + 1.5 * width
 
 
-def _columns(islands: list[Floats], width: float, most: int = 24) -> Floats:
+def columns_across(islands: list[Floats], width: float, most: int = 24) -> Floats:
     """Columns to try across some islands in a turned frame: the middle, and to each side up to `most` steps,
     of a sixth of a bridge where that is enough."""
     low = min(ring[:, 0].min() for ring in islands)
@@ -300,7 +315,7 @@ def _shortest(cell: Cell, both: bool, rules: BridgeRules) -> list[Strip]:
     """The best crossing of any direction, and the best in the direction most opposite to it."""
     options = []
     for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
-        crossings = cross(cell, direction, _columns([turned(cell.island, direction)], rules.width), rules.width)
+        crossings = cross(cell, direction, columns_across([turned(cell.island, direction)], rules.width), rules.width)
         best = int(np.argmin(crossings.score))
         if np.isfinite(crossings.score[best]):
             lean = 0.0 if direction in (*_UPRIGHT, *_LEVEL) else rules.width / 4
@@ -312,27 +327,30 @@ def _shortest(cell: Cell, both: bool, rules: BridgeRules) -> list[Strip]:
     if both:
         facing = [option for option in options if abs(abs(option[1] - chosen[0][1]) - 180) <= 45]
         chosen += facing[:1]
-    return [_strip(cell, crossings, best, direction, rules.width) for _, direction, crossings, best in chosen]
+    return [strip_at(cell, crossings, best, direction, rules.width) for _, direction, crossings, best in chosen]
 
 
-def _by_hand(cell: Cell, share: float, width: float) -> Strip | None:
-    """The bridge that leaves the island at `share`, or as near to it as one fits within a tenth of the way."""
+def by_hand(cell: Cell, edit: ByHand, width: float) -> Strip | None:
+    """The bridge that leaves the island where the person put it, or as near to it as one fits within a tenth of the
+    way round.
+    """
+    share, width = edit.along, edit.width or width
     for away in (0.0, *(sign * step / 50 for step in range(1, 6) for sign in (1, -1))):
         point, outward = place_along(cell.island, share + away)
         best: tuple[float, float, Crossings] | None = None
         square = [d for d in (0.0, 90.0, 180.0, 270.0) if abs((d - outward + 180) % 360 - 180) <= 40]
-        for direction in (*square, outward):
+        for direction in (*square, outward) if edit.turn is None else (edit.turn,):
             column, height = turned(point[None, :], direction)[0]
             crossings = cross(cell, direction, np.array([column]), width)
             leaves_here = abs(crossings.exit_middle[0] - height) < width / 4
             if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
                 best = (float(crossings.score[0]), direction, crossings)
         if best is not None and np.isfinite(best[0]):
-            return _strip(cell, best[2], 0, best[1], width)
+            return strip_at(cell, best[2], 0, best[1], width)
     return None
 
 
-def _strip(cell: Cell, crossings: Crossings, i: int, direction: float, width: float) -> Strip:
+def strip_at(cell: Cell, crossings: Crossings, i: int, direction: float, width: float) -> Strip:
     """The strip's corners: its ends reach into the material by a third of its width, less where that would
     come out on the far side and notch another edge."""
     column, half = float(crossings.columns[i]), width / 2
@@ -363,12 +381,12 @@ def _same_place(a: Strip, b: Strip, width: float) -> bool:
     return bool(np.hypot(ax - bx, ay - by) < width / 2)
 
 
-def _bridge(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bridge:
+def bridge_of(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bridge:
     length = float(np.hypot(strip.end[0] - strip.start[0], strip.end[1] - strip.start[1]))
     along = share_nearest(counter.outline, *strip.start)
     return Bridge(counter.owner, counter.number, number, by_hand, along, strip, length)
 
 
-def _joined(kept: Region, bridges: list[Bridge]) -> Region:
+def joined_by(kept: Region, bridges: list[Bridge]) -> Region:
     strips = [Region.polygon(f"bridge {b.owner}/{b.counter}/{b.number}", np.array(b.strip.corners)) for b in bridges]
     return union((kept, union(strips)))

@@ -15,6 +15,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from scipy.ndimage import minimum_filter1d
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
+from scipy.spatial import cKDTree
 from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
@@ -28,10 +31,9 @@ STEPS = 4.0  # samples along the limit
 FINEST = 0.05  # mm between samples
 LEVEL = 1.02  # widths that differ by less are the same
 SLACK = 0.01  # mm, likewise
-APART = 3.0  # times the limit: nearer places are one
 TAPERS = 1.25  # times its least width: a stretch whose middle width is more narrows to its end
 LONG = 2.0  # times the limit: a corner of 30 degrees is under the limit for 1.87 times as long, and is no tip
-MOST = 200  # places that are told apart
+MOST = 200  # places over the limit that are looked at
 
 
 @dataclass(frozen=True)
@@ -118,38 +120,47 @@ def _measured(region: Region, limit: float, between: bool) -> Necks:
     """
     spacing = max(limit / STEPS, FINEST)
     found = widths(region, spacing, REACH * limit, between)
-    kept: list[Neck] = []
-    tips: list[Neck] = []
-    for sample in _least_ones(found, limit, spacing).tolist():
-        taper = _taper(found, sample, limit) if found.diameter[sample] < limit else None
+    level = _level(found, limit, spacing)
+    under = np.flatnonzero(found.diameter < limit)
+    stretch = np.full(len(found.raw), -1)
+    stretch[under] = stretches(found, under, 2.5 * spacing)
+    kept: dict[int, Neck] = {}
+    tips: dict[int, Neck] = {}
+    for sample in level[stretch[level] >= 0].tolist():
+        here = int(stretch[sample])
+        if here in kept:
+            continue
+        taper = _taper(found, sample, limit)
         if taper is None:
             neck = _exact(found, sample, spacing)
-            if neck is not None and neck.width <= REACH * limit:
-                kept.append(neck)
+            if neck is not None:
+                kept[here] = neck
         elif taper > LONG * limit:
-            tips.append(_disc(found, sample))
-    return Necks(_sorted(kept), _sorted(tips))
+            tips.setdefault(here, _disc(found, sample))
+    wider = level[stretch[level] < 0][:MOST].tolist() if not kept else []
+    least = next((neck for sample in wider if (neck := _exact(found, sample, spacing))), None)
+    return Necks(_sorted(kept.values()) if kept else (least,) if least else (), _sorted(tips.values()))
 
 
-def _least_ones(found: Widths, limit: float, spacing: float) -> Ints:
-    """Samples whose disc is no larger than its neighbours', the smallest first, none near to one before it."""
-    raw = found.raw
-    lowest = raw.copy()
+def _level(found: Widths, limit: float, spacing: float) -> Ints:
+    """Samples whose disc is no larger than its neighbours', the smallest first."""
+    lowest = found.raw.copy()
+    around = max(1, int(np.ceil(limit / 2 / spacing)))
     for ring in _rings(found.ring):
-        some = raw[ring]
-        around = max(1, int(np.ceil(limit / 2 / spacing)))
+        some = found.raw[ring]
         lowest[ring] = minimum_filter1d(some, min(2 * around + 1, len(some)), mode="wrap")
-    level = raw <= lowest * LEVEL + SLACK
-    candidates = np.flatnonzero(level & (found.diameter < REACH * limit))
-    candidates = candidates[np.argsort(found.diameter[candidates], kind="stable")]
-    chosen: list[int] = []
-    left = candidates
-    while len(left) and len(chosen) < MOST:
-        best = int(left[0])
-        chosen.append(best)
-        away = np.hypot(*(found.centre[left] - found.centre[best]).T)
-        left = left[away > APART * limit]
-    return np.array(chosen, int)
+    level = np.flatnonzero((found.raw <= lowest * LEVEL + SLACK) & (found.diameter < REACH * limit))
+    return level[np.argsort(found.diameter[level], kind="stable")]
+
+
+def stretches(found: Widths, samples: Ints, reach: float) -> Ints:
+    """For each sample the number of the thin stretch it belongs to: discs that lie one beside the other."""
+    if not len(samples):
+        return samples
+    pairs = cKDTree(found.centre[samples]).query_pairs(reach, output_type="ndarray")
+    size = len(samples)
+    graph = coo_array((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(size, size))
+    return np.asarray(connected_components(graph, directed=False)[1])
 
 
 def _rings(ring: Ints) -> list[slice]:

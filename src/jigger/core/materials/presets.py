@@ -5,7 +5,7 @@ from typing import Literal
 
 from jigger.core.errors import UnknownChoice
 
-Wish = Literal["any", "one"]
+Wish = Literal["any", "one", "named"]
 Process = Literal["knife", "laser", "plasma"]
 
 
@@ -13,7 +13,8 @@ Process = Literal["knife", "laser", "plasma"]
 class Material:
     """One material on one process with its shop rules.
 
-    `wish`: whether the work may be any number of pieces (taped, on a backing) or must be one.
+    `wish`: whether the work may be any number of pieces (taped, on a backing), must be one, or `named`: one piece for
+    each letter.
     `least_strip`, `least_opening`, `least_piece`: below these the material tears, fills or cannot be weeded.
     `stops_below`: the share of `least_strip` under which a strip stops the cut and is not only looked at.
     `sheet`: (width, height) of the usable stock. `stock`: how it is supplied, the word for the last station.

@@ -11,13 +11,14 @@ from jigger.core.formats.paths import screen_path
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
 from jigger.services.mending import offered, repair
+from jigger.services.readiness import make_ready
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.edits import edited
 from jigger.web.forms import read_pixel, read_repair
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
-from jigger.web.readout import readout_view
+from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
 
@@ -68,6 +69,14 @@ def preview(request: Request, identity: str) -> Response:
     built = here.workshop.display(mended, read_pixel(request.query_params))
     paths = [screen_path(layer.kept) for layer in built.layers]
     return render(request, "fragments/preview.html", paths=paths)
+
+
+@router.get("/make-ready")
+def ready_plan(request: Request, identity: str) -> Response:
+    """Repairs that clear what can be cleared, to choose from; nothing is kept."""
+    opened = house(request).designs.open(identity)
+    plan = make_ready(house(request).workshop, opened.design, True)
+    return render(request, "fragments/plan.html", opened=opened, plan=plan, words=plan_words(plan))
 
 
 @router.post("/edit")

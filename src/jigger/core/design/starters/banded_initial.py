@@ -28,7 +28,7 @@ BANDED_INITIAL = Starter(
         Setting("text", "Initial", "text", "M"),
         Setting("name", "Name in the band", "text", "MERROW"),
         Setting("font", "Font of the initial", "font", "playball"),
-        Setting("name_font", "Font of the name", "font", "cinzel"),
+        Setting("name_font", "Font of the name", "font", "jost"),
         Setting("height_mm", HEIGHT, "length", 160.0),
         Setting("name_height_mm", "Height of the name", "length", 20.0, share=0.125),
         Setting("gap_mm", "Gap above and below the name", "length", 8.0, share=0.05),

@@ -103,10 +103,11 @@ const View = (() => {
 
   const marks = () => [...document.querySelectorAll("#marks .mark")];
   let walked = -1;
-  function walk() {
+  function walk(code) {
     const found = marks();
-    if (!found.length) return;
-    walked = (walked + 1) % found.length;
+    const wanted = (mark) => !code || mark.dataset.code === code;
+    if (!found.some(wanted)) return;
+    do walked = (walked + 1) % found.length; while (!wanted(found[walked]));
     const mark = found[walked];
     const reach = Math.max(...box().slice(2)) / 5;
     fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
@@ -134,9 +135,11 @@ const View = (() => {
     zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
   }, {passive: false});
   document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-zoom], .views button, #walk, [data-show], [data-dismiss]");
+    const button = event.target.closest("[data-zoom], .views button, #walk, [data-walk], [data-show], [data-dismiss]");
     if (!button) return;
+    if (button.dataset.dismiss === "plan") return document.getElementById("plan").replaceChildren();
     if (button.dataset.dismiss) return tell(-1);
+    if (button.dataset.walk) return walk(button.dataset.walk);
     if (button.dataset.show) return fit(button.dataset.show.split(" ").map(Number), 0.5);
     if (button.id === "walk") return walk();
     if ("nodes" in button.dataset) return switchNodes();

@@ -1,0 +1,71 @@
+"""Repairs of layers: each one offered makes its finding fewer, stops nothing new, and is an edit like any other."""
+
+import pytest
+
+from jigger.core.checks.layer_repairs import LAYER_REPAIRS
+from jigger.core.checks.repairs import repairs
+from jigger.core.design.commands import COMMANDS, AcceptFinding, ReopenFinding
+from jigger.core.design.model import Design
+from jigger.core.design.starters import plain_lettering
+from jigger.services.workshop import Workshop
+from tests.core.test_checks import PLAIN, PLATE, adjust, lost_bridge, spaced
+
+
+def kept(text: str, font: str, height: float, material: str, **more) -> Design:
+    design = plain_lettering(text, [(text, font, height)], (900.0, 300.0))
+    return adjust(design, "layer", material=material, **more)
+
+
+WRONG = {
+    "would-fall-out": adjust(PLATE, "layer", bridges__on=False),
+    "bridge-lost": lost_bridge(PLATE),
+    "thin-bridge": adjust(PLATE, "layer", bridges__width=0.4),
+    "thin-strip": kept("Heron", "great-vibes", 60.0, "stainless"),
+    "narrow-opening": spaced("HIH", "even", 0.25),
+    "small-piece": kept("I.", "jost", 8.0, "outdoor-vinyl"),
+    "larger-than-stock": adjust(PLAIN, "line", height=700.0),
+    "off-surface": adjust(PLAIN, "words", place__x=260.0),
+}
+WEBS = {"text": "HH", "font": "alfa-slab-one", "height_mm": 60, "material": "mild-steel"}
+
+
+@pytest.mark.parametrize("code", WRONG)
+def test_every_repair_makes_its_finding_fewer(code: str, workshop: Workshop) -> None:
+    wrong = WRONG[code]
+    report, built = workshop.report(wrong), workshop.exact(wrong)
+    found = [x for x in report.all_findings if x.code == code]
+    offers = repairs(wrong, built, found[0])
+    assert offers and found[0].layer == wrong.layers[0].id
+    for offer in offers:
+        mend = offer.mend()
+        after = workshop.report(mend.apply(wrong))
+        left = [x for x in after.all_findings if x.code == code]
+        assert len(left) < len(found), offer.words
+        assert {x.code for x in after.stops} <= {x.code for x in report.stops}, offer.words
+        assert COMMANDS.validate_python(mend.model_dump()) == mend and mend.label(wrong)
+
+
+def test_every_kind_of_repair_is_tried() -> None:
+    assert set(WRONG) >= set(LAYER_REPAIRS) - {"specks"}  # welds and overlays leave none; imported art will
+
+
+def test_webs_between_opened_letters_are_evened(workshop: Workshop) -> None:
+    wrong = adjust(spaced("HIH", "even", 1.0), "layer", material="stencil-film-025", build="open")
+    finding = next(x for x in workshop.report(wrong).all_findings if x.code == "thin-strip" and len(x.letters) == 2)
+    offers = repairs(wrong, workshop.exact(wrong), finding)
+    evened = next(offer for offer in offers if offer.words.startswith("Even the gaps")).mend().apply(wrong)
+    assert not [x for x in workshop.report(evened).all_findings if x.code == "thin-strip" and len(x.letters) == 2]
+
+
+def test_what_is_accepted_stops_nothing_and_keeps_its_reason(workshop: Workshop) -> None:
+    wrong = WRONG["would-fall-out"]
+    stops = workshop.report(wrong).stops
+    design = wrong
+    for one in stops:
+        design = AcceptFinding(code=one.code, of=one.of, letters=" ".join(one.letters), reason="a liner").apply(design)
+    report = workshop.report(design)
+    assert report.ready and len(report.all_findings) == len(workshop.report(wrong).all_findings)
+    assert report.all_findings[-1].accepted == "a liner"
+    one = stops[0]
+    again = ReopenFinding(code=one.code, of=one.of, letters=" ".join(one.letters)).apply(design)
+    assert not workshop.report(again).ready and again.accepted == []
