@@ -8,10 +8,10 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import build, curves, edit, lettering, starters
+from bench import build, checks, curves, edit, lettering, starters
 from jigger.services.house import collect_rarely
 
-BENCHES = {"build": build.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run,
+BENCHES = {"build": build.run, "checks": checks.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run,
            "starters": starters.run}  # fmt: skip
 
 

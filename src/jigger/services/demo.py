@@ -32,7 +32,9 @@ def demo_designs() -> list[Design]:
     for line in words.lines:  # webs that hold in steel
         plate = Adjust(target=line.id, values={"spacing": "even", "gap": 5.0}).apply(plate)
     plate = Adjust(target="design", values={"name": "Plover’s Rest"}).apply(plate)
-    return [heron, badge, number, *starter_designs(), *letter_designs(), plate, merrow]
+    cottage = plain_lettering("Lock cottage, No. 3", [("No. 3", "alfa-slab-one", 130.0)], (560.0, 220.0))
+    cottage = Adjust(target=cottage.layers[0].id, values={"material": "stainless"}).apply(cottage)
+    return [heron, badge, number, *starter_designs(), *letter_designs(), cottage, plate, merrow]
 
 
 def load_demo(designs: Designs) -> int:

@@ -132,11 +132,8 @@ class Designs:
         if not found:
             raise CommandRefused("", "the counter of this bridge is no longer there")
         along = round(share_nearest(found[0].outline, x, y), 5)
-        return self.edit(
-            identity,
-            EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along),
-            seen,
-        )
+        moved = EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along)
+        return self.edit(identity, moved.kept_as_wide(self.open(identity).design), seen)
 
     def remove_part(self, identity: str, part: str, seen: int | None = None) -> Opened:
         """Remove a part; what refers to it stays where it is, at the size it has."""

@@ -151,6 +151,6 @@ def _narrow(
     width, limit = min(((w or REACH * most, most) for w, most in found), key=lambda x: x[0] / x[1], default=(0.0, 1.0))
     severities = {f.severity for f in report.all_findings if f.code == code and not f.accepted}
     state = "bad" if "stop" in severities else "warn" if severities else "ok"
-    over = "over " if width >= REACH * limit else ""
+    over = "> " if width >= REACH * limit else ""
     figure, most = f"{over}{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}"
     return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state, code)

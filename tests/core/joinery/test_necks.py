@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from jigger.core.cache import Cache
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.joinery import shapes
+from jigger.core.joinery import widths as measuring
 from jigger.core.joinery.necks import REACH, Necks, gaps, strips
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
+from tests.core.geometry.test_outline import word
 from tests.core.joinery.test_widths import bar
 from tests.zoo import square
 
@@ -99,3 +101,17 @@ def test_each_place_in_a_design_is_what_it_says(design) -> None:
                 assert (shapely.contains_xy(layer.kept.geometry, *within.T) == inside).all()
                 edge = layer.kept.geometry.boundary
                 assert max(edge.distance(shapely.Point(end)) for end in neck.ends) < 0.1 * limit
+
+
+@settings(max_examples=6, deadline=None)
+@given(st.sampled_from(["jost", "rye", "pirata-one"]), st.floats(0.6, 2.0))
+def test_large_shapes_are_looked_at_only_where_they_may_be_narrow(font: str, limit: float) -> None:
+    """The same places are found as by looking everywhere."""
+    area = word("Kx8&", font, 90.0)
+    everywhere = [strips(area, limit, Cache()), gaps(area, limit, Cache())]
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(measuring, "MANY", 0)
+        found = [strips(area, limit, Cache()), gaps(area, limit, Cache())]
+    for one, other in zip(everywhere, found, strict=True):
+        under = [[neck for neck in some.necks if neck.width < limit] for some in (one, other)]
+        assert [neck.width for neck in under[1]] == pytest.approx([neck.width for neck in under[0]], abs=1e-6)

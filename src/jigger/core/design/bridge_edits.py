@@ -24,6 +24,12 @@ class EditBridge(Edit):
         edit = BridgeEdit(**self.model_dump(include=set(BridgeEdit.model_fields)))
         bridges.edits = [*(old for old in bridges.edits if self._key(old) != self._key(edit)), edit]
 
+    def kept_as_wide(self, design: Design) -> "EditBridge":
+        """The same with the width and direction that the bridge was given before."""
+        edits = find_layer(design, self.layer).bridges.edits
+        before = next((x for x in edits if self._key(x) == (self.letter, self.counter, self.number)), None)
+        return self.model_copy(update={"width": before.width, "turn": before.turn}) if before else self
+
     def label(self, design: Design) -> str:
         letter = design.letters().get(self.letter)
         return f"bridge on {letter}" if letter else "bridge"

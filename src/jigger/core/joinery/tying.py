@@ -85,7 +85,7 @@ def tie(held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cach
     if not bridges:
         return Held(held.kept, held.pieces, held.bridges, held.counters, (*held.lost, *lost))
     kept = joined_by(held.kept, bridges)
-    tied = {counters[one.a].number: counters[one.a] for one in ties}
+    tied = {(counters[one.a].owner, counters[one.a].number): counters[one.a] for one in ties}
     return Held(
         kept, count_pieces(kept), (*held.bridges, *bridges), (*held.counters, *tied.values()), (*held.lost, *lost)
     )

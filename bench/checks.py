@@ -1,0 +1,153 @@
+"""Checks, bridges and repairs: how long the checks of the reference design take, how every letter of every text font
+is bridged at three sizes and tied as metal, and what making ready clears of planted faults.
+"""
+
+import random
+import string
+import time
+from collections import Counter
+
+import shapely
+
+from bench.figures import summary
+from bench.reference import CASE, EDITS, edits, reference
+from jigger.core.cache import Cache
+from jigger.core.checks.report import check
+from jigger.core.design.build import EXACT, build
+from jigger.core.design.built import BuiltLayer
+from jigger.core.design.commands import Adjust
+from jigger.core.design.model import Design
+from jigger.core.design.starters import plain_lettering, starter
+from jigger.core.errors import JiggerError
+from jigger.core.joinery.bridging import Bridge
+from jigger.core.lettering.lettercase import TEXT_FONTS
+from jigger.services.readiness import make_ready
+from jigger.services.workshop import Workshop
+
+LETTERS = string.ascii_letters + string.digits + "&@%ßÅé"
+HEIGHTS = (25.0, 60.0, 200.0)
+LONG = 1.5  # times the shortest crossing: a longer bridge wants a reason
+OPEN = 0.85  # of a letter's opening that is to stay open
+WORDS = ("MERROW", "Heron 8", "WITHY LOCK", "Plover & Co", "BOAT", "R8", "No. 12", "Quiet")
+PLANTED = 40  # designs of each process
+
+
+def run() -> dict[str, object]:
+    return {"reference design": checked(), "letters in a plate": swept(), "letters of metal": tied(),
+            "make ready": {name: readied(name) for name in PROCESSES}}  # fmt: skip
+
+
+def checked() -> dict[str, object]:
+    """After each edit the exact build and all checks, in a cache warm from the edits before it."""
+    design, cache = reference(), Cache()
+    check(design, build(design, CASE, cache, EXACT), cache)
+    built_in, checked_in, whole = [], [], []
+    for number, command in enumerate(edits(EDITS)):
+        design = command.apply(design)
+        start = time.perf_counter()
+        built = build(design, CASE, cache, EXACT)
+        middle = time.perf_counter()
+        check(design, built, cache)
+        end = time.perf_counter()
+        if number >= 5:
+            built_in.append((middle - start) * 1000)
+            checked_in.append((end - middle) * 1000)
+            whole.append((end - start) * 1000)
+    return {"exact build": summary(built_in), "checks": summary(checked_in), "both": summary(whole)}
+
+
+def swept() -> dict[str, object]:
+    """Each letter by itself, opened in a plate of stencil film and bridged."""
+    workshop, figures, taken, worst = Workshop(), Counter[str](), [], []
+    for font in TEXT_FONTS:
+        for letter in LETTERS:
+            for height in HEIGHTS:
+                values = {"text": letter, "font": font, "height_mm": height, "material": "stencil-film-025"}
+                design = starter("stencil-plate").make(values)
+                workshop.exact(_unbridged(design))
+                start = time.perf_counter()
+                layer = workshop.exact(design).layers[0]
+                taken.append((time.perf_counter() - start) * 1000)
+                figures["plates"] += 1
+                figures["bridges"] += len(layer.bridges)
+                figures["not in one piece"] += len(layer.pieces.pieces) != 1
+                figures["less than 85 % open"] += _open(layer) < OPEN
+                long = [ratio for bridge in layer.bridges if (ratio := _ratio(layer, bridge)) > LONG]
+                figures["bridges longer than 1.5 times the shortest crossing"] += len(long)
+                worst += [(round(ratio, 2), font, letter, height) for ratio in long]
+    return {**figures, "ms": summary(taken), "longest": str(sorted(worst, reverse=True)[:6])}
+
+
+def _unbridged(design: Design) -> Design:
+    return Adjust(target=design.layers[0].id, values={"bridges.on": False}).apply(design)
+
+
+def _open(layer: BuiltLayer) -> float:
+    opened = layer.folded.geometry
+    return 1 - opened.intersection(layer.kept.geometry).area / opened.area if opened.area else 1.0
+
+
+def _ratio(layer: BuiltLayer, bridge: Bridge) -> float:
+    """A bridge's length over the shortest way from its counter to the rest of what is kept without bridges."""
+    counter = next(x for x in layer.counters if (x.owner, x.number) == (bridge.owner, bridge.counter))
+    rest = layer.sheet.geometry.difference(layer.folded.geometry) if layer.sheet else layer.kept.geometry
+    others = [part for part in shapely.get_parts(rest) if not part.intersects(counter.region.geometry)]
+    shortest = counter.region.geometry.distance(shapely.multipolygons(others))
+    return bridge.length / max(shortest, 1e-6)
+
+
+def tied() -> dict[str, object]:
+    """Each letter kept in stainless steel with its dots and accents, and words of it."""
+    workshop, figures, taken = Workshop(), Counter[str](), []
+    for font in TEXT_FONTS:
+        for text in (*LETTERS, *WORDS):
+            design = plain_lettering(text, [(text, font, 60.0)], (3000.0, 400.0))
+            design = Adjust(target=design.layers[0].id, values={"material": "stainless", "wish": "one"}).apply(design)
+            start = time.perf_counter()
+            layer = workshop.exact(design).layers[0]
+            taken.append((time.perf_counter() - start) * 1000)
+            figures["texts"] += 1
+            figures["ties"] += len(layer.bridges)
+            figures["not in one piece"] += len(layer.pieces.pieces) > 1
+    return {**figures, "ms": summary(taken)}
+
+
+def _plate(dice: random.Random, material: str) -> Design:
+    values = {"text": dice.choice(WORDS), "font": dice.choice(TEXT_FONTS), "material": material}
+    return starter("stencil-plate").make({**values, "height_mm": dice.choice((20, 30, 45, 80))})
+
+
+def _kept(dice: random.Random, material: str) -> Design:
+    text = dice.choice(WORDS)
+    design = plain_lettering(text, [(text, dice.choice(TEXT_FONTS), dice.choice((12.0, 20.0, 40.0)))], (600.0, 200.0))
+    return Adjust(target=design.layers[0].id, values={"material": material}).apply(design)
+
+
+PROCESSES = {
+    "plasma": lambda dice: dice.choice((_plate, _kept))(dice, "mild-steel"),
+    "laser": lambda dice: dice.choice((_plate, _kept))(dice, dice.choice(("stainless", "acrylic"))),
+    "knife": lambda dice: dice.choice((_plate, _kept))(dice, dice.choice(("stencil-film-025", "oiled-card"))),
+}
+
+
+def readied(process: str) -> dict[str, object]:
+    """Seeded designs with one or two faults planted: bridges off or too thin, letters off the surface or too large."""
+    dice, workshop = random.Random(process), Workshop()
+    stops, left, taken, kinds = 0, 0, [], Counter[str]()
+    for _ in range(PLANTED):
+        design = PROCESSES[process](dice)
+        layer = design.layers[0].id
+        for fault in dice.sample([{"bridges.on": False}, {"bridges.width": 0.3}, {"wish": "one"}], 2):
+            design = Adjust(target=layer, values=fault).apply(design)
+        try:
+            before = len(workshop.report(design).stops)
+            start = time.perf_counter()
+            plan = make_ready(workshop, design)
+        except JiggerError as error:
+            kinds[f"refused: {error}"] += 1
+            continue
+        taken.append((time.perf_counter() - start) * 1000)
+        stops, left = stops + before, left + len(plan.left)
+        kinds.update(x.code for x in plan.left)
+    cleared = round(100 * (stops - left) / max(stops, 1), 1)
+    return {"stops": stops, "cleared_percent": cleared, "left": dict(kinds), **summary(taken)}
