@@ -54,9 +54,15 @@ class _Tie:
 
 def tie(held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cache: Cache) -> Held:
     """What is held, its loose pieces tied by the least that joins them; `within_letters`: only those of one letter. A
-    tie the person took away is not replaced.
+    tie the person took away is not replaced, and no counter is tied whose bridges they took away.
     """
-    pieces = [piece.region for piece in held.pieces.pieces]
+    taken = {key[:2] for key, edit in edits.items() if edit is None and key[1] < TIES}
+    left_loose = [counter.region.inside_point for counter in held.counters if (counter.owner, counter.number) in taken]
+    pieces = [
+        piece.region
+        for piece in held.pieces.pieces
+        if not (piece.is_island and any(piece.region.contains_point(*point) for point in left_loose))
+    ]
     if len(pieces) < 2:
         return held
     counters = _numbered(pieces)
