@@ -10,7 +10,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
@@ -20,8 +19,9 @@ from jigger.core.geometry.region import Region
 
 OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc are a corner's
 ROUNDS = 30
-MANY = 40_000  # samples that are made without asking where they are needed
+MANY = 10_000  # samples that are made without asking where they are needed
 MOST_WAY = 12.0  # widths along the edge within which two sides that lean together may come to meet
+NEAREST = 12  # points around each that are looked at; those just along the edge are half as many
 LEAST_WAY = 3.0  # widths along the edge between two sides: less in corners, of which strips begin at under 39 degrees
 
 
@@ -94,32 +94,40 @@ def stroke_widths(region: Region, spacing: float) -> Floats:
 def _near_others(boundary: Boundary, most: float) -> NDArray[np.bool_]:
     """Which edges come within `most` mm of another that is not just a little further along the same ring, or lie on
     the way between two such that lean together. Of a large region the rest need not be looked at closely: no strip or
-    gap up to that width is there.
+    gap up to that width is there. Looked for among points so far apart that two near edges have near ones.
     """
-    points, ahead = boundary.points, boundary.points[boundary.following]
-    lines = shapely.linestrings(np.stack([points, ahead], axis=1))
-    length = np.hypot(*(ahead - points).T)
-    whole = np.bincount(boundary.ring, length)[boundary.ring]
-    end = np.cumsum(length)
-    a, b = shapely.STRtree(lines).query(lines, predicate="dwithin", distance=most)
-    a, b = a[a < b], b[a < b]
-    along = end[b] - length[b] - end[a]  # from the end of one to the start of the other, ahead and round the ring
-    back = whole[a] - along - length[a] - length[b]
-    far = (boundary.ring[a] != boundary.ring[b]) | (np.minimum(along, back) > LEAST_WAY * most)
-    fine = np.zeros(len(points), bool)
-    fine[a[far]] = fine[b[far]] = True
-    same = far & (boundary.ring[a] == boundary.ring[b])
-    first, last = np.searchsorted(boundary.ring, boundary.ring), np.searchsorted(boundary.ring, boundary.ring, "right")
+    points, edges = boundary.points, boundary.points[boundary.following] - boundary.points
+    length = np.hypot(*edges.T)
+    ends = np.cumsum(length)
+    step = most / 2
+    at = np.arange(step / 2, ends[-1], step)
+    edge = np.minimum(np.searchsorted(ends, at), len(ends) - 1)
+    share = 1 - (ends[edge] - at) / np.maximum(length[edge], 1e-12)
+    places = points[edge] + edges[edge] * share[:, None]
+    ring = boundary.ring[edge]
+    begin = (ends - length)[np.searchsorted(boundary.ring, ring)]
+    whole = np.bincount(boundary.ring, length)[ring]
+    near = cKDTree(places).query(places, k=NEAREST, distance_upper_bound=1.5 * most)[1]
+    i, column = np.nonzero(near < len(places))
+    j = near[i, column]
+    same, apart = ring[i] == ring[j], np.abs(at[i] - at[j])
+    way = np.minimum(apart, whole[i] - apart)
+    far = ~same | (way > LEAST_WAY * most)
+    low, high = np.minimum(at[i], at[j]), np.maximum(at[i], at[j])
+    leaning = far & same & (way <= MOST_WAY * most)
+    ahead, around = leaning & (apart <= whole[i] - apart), leaning & (apart > whole[i] - apart)
+    found = np.unique(i[far])
+    spans = [
+        (np.maximum(at[found] - step, begin[found]), np.minimum(at[found] + step, begin[found] + whole[found])),
+        (low[ahead], high[ahead]),
+        (begin[i][around], low[around]),
+        (high[around], (begin + whole)[i][around]),
+    ]
     change = np.zeros(len(points) + 1, int)
-    ahead_of, around = same & (along <= MOST_WAY * most), same & (back <= MOST_WAY * most)
-    for begin, end_at in (
-        (a[ahead_of], b[ahead_of] + 1),
-        (b[around], last[b[around]]),
-        (first[a[around]], a[around] + 1),
-    ):
-        np.add.at(change, begin, 1)
-        np.add.at(change, end_at, -1)
-    return fine | (np.cumsum(change[:-1]) > 0)
+    for first, last in spans:
+        np.add.at(change, np.searchsorted(ends, first), 1)
+        np.add.at(change, np.minimum(np.searchsorted(ends, last), len(points) - 1) + 1, -1)
+    return np.asarray(np.cumsum(change[:-1]) > 0)
 
 
 def _samples(boundary: Boundary, spacing: float, outside: bool, fine: NDArray[np.bool_]):
