@@ -118,7 +118,8 @@ const View = (() => {
   // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
   const unpreview = () => document.getElementById("preview").replaceChildren();
   function tell(number) {
-    document.querySelectorAll(".finding").forEach((one, i) => one.classList.toggle("here", i === number));
+    document.getElementById("plan")?.replaceChildren();
+    document.querySelectorAll("li.finding").forEach((one, i) => one.classList.toggle("here", i === number));
     unpreview();
   }
   const repairAt = (event) => event.target.closest?.("[data-repair]");
