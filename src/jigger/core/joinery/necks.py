@@ -6,6 +6,7 @@ no larger than those on both sides of it, or the same along a stretch, is there 
 an end of the material is a tip and told apart.
 """
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
@@ -33,6 +34,7 @@ LEVEL = 1.02  # widths that differ by less are the same
 SLACK = 0.01  # mm, likewise
 TAPERS = 1.25  # times its least width: a stretch whose middle width is more narrows to its end
 LONG = 2.0  # times the limit: a corner of 30 degrees is under the limit for 1.87 times as long, and is no tip
+TRIES = 6  # places of one stretch that are looked at
 MOST = 200  # places over the limit that are looked at
 
 
@@ -126,10 +128,12 @@ def _measured(region: Region, limit: float, between: bool) -> Necks:
     stretch[under] = stretches(found, under, 2.5 * spacing)
     kept: dict[int, Neck] = {}
     tips: dict[int, Neck] = {}
+    tried: Counter[int] = Counter()
     for sample in level[stretch[level] >= 0].tolist():
         here = int(stretch[sample])
-        if here in kept:
+        if here in kept or tried[here] >= TRIES:
             continue
+        tried[here] += 1
         taper = _taper(found, sample, limit)
         if taper is None:
             neck = _exact(found, sample, spacing)

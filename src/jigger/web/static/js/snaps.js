@@ -45,6 +45,10 @@ const Snaps = (() => {
     sized.append(text);
     place.append(sized);
     layer().append(line, place);
+    const right = document.getElementById("drawing").getBoundingClientRect().right;
+    if (text.getBoundingClientRect().right < right) return;
+    text.setAttribute("x", -8); // no room to the right: the words stand before the line
+    text.setAttribute("class", "before");
   }
 
   return {pull, clear};
