@@ -47,7 +47,7 @@ class LayerReport:
     `deviation`: mm, the proved bound on how far its outlines are from it.
 
     `loose`: pieces that would fall out; `wish` what the material asks for. `strip` and `opening`: the thinnest and the
-    narrowest, mm, None where they are over twice what is asked; `smallest`: the area of the smallest piece, mm².
+    narrowest, mm, None where they are over twice what is asked.
     """
 
     id: str
@@ -65,7 +65,6 @@ class LayerReport:
     deviation: float
     strip: float | None
     opening: float | None
-    smallest: float | None
     findings: tuple[Finding, ...]
 
 

@@ -76,13 +76,16 @@ class _Places:
         self._kept, self._letters = kept, letters
         self._vertices = kept.vertices()
         self._tree = cKDTree(self._vertices) if len(self._vertices) else None
+        self._known: dict[Neck, list[str]] = {}
 
     def _owners(self, neck: Neck) -> list[str]:
         if self._tree is None:
             return []
-        nearest = self._tree.query(np.array(neck.ends))[1]
-        born = self._kept.origins(self._vertices[nearest])
-        return [min(origin.owner for origin in some) for some in born if some]
+        if neck not in self._known:
+            nearest = self._tree.query(np.array(neck.ends))[1]
+            born = self._kept.origins(self._vertices[nearest])
+            self._known[neck] = [min(origin.owner for origin in some) for some in born if some]
+        return self._known[neck]
 
     def on_bridge(self, neck: Neck) -> bool:
         return any(owner.startswith("bridge ") for owner in self._owners(neck))

@@ -66,7 +66,6 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         deviation=outline.deviation,
         strip=narrow.strips.least,
         opening=narrow.gaps.least,
-        smallest=min((piece.region.area for piece in built.pieces.pieces), default=None),
         findings=tuple(findings),
     )
 
