@@ -3,9 +3,10 @@
 import pytest
 
 from jigger.core.checks.findings import Report
-from jigger.core.design.commands import AddPart, AddSet, Adjust, EditBridge, SetText
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText
+from jigger.core.design.model import Design, Lettering, Stroke
 from jigger.core.design.starters import plain_lettering, starter
+from jigger.core.design.strokes import Node
 from jigger.services.workshop import Workshop
 
 PLAIN = plain_lettering("Merrow", [("Merrow", "pacifico", 40.0)], (400.0, 200.0))
@@ -70,7 +71,52 @@ def in_a_tail(grown: bool) -> Design:
     return Adjust(target=second, values={"course.kind": "tail", "course.of": first}).apply(design)
 
 
+def welded_onto(join: str) -> Design:
+    """Words on a disc that is larger than they are."""
+    design = AddPart(layer=PLAIN.layers[0].id, kind="shape").apply(PLAIN)
+    words, disc = design.parts()
+    design.layers[0].parts = [disc, words]
+    return Adjust(
+        target=disc.id, values={"width": 300.0, "height": 300.0}
+    ).apply(Adjust(target=words.id, values={"join.kind": join}).apply(design))  # fmt: skip
+
+
+def lifted(beyond: float) -> Design:
+    """Words on a lifting sheet, and a bar in their layer that begins on them and reaches so far to the right."""
+    design = AddLiftingSheet(layer=PLAIN.layers[0].id).apply(PLAIN)
+    sheet, top = design.layers
+    words = design.letters() and top.parts[0].id
+    design = Adjust(target=sheet.parts[0].id, values={"of": words}).apply(design)
+    design = AddPart(layer=top.id, kind="shape", form="rectangle").apply(design)
+    values = {"width": 20.0, "height": 5.0, "place.on": words, "place.x": beyond}
+    return Adjust(target=design.layers[1].parts[-1].id, values=values).apply(design)
+
+
+def drawn(nodes: list[tuple[float, float]], closed: bool = True, filled: bool = True) -> Design:
+    design = AddPart(layer=PLAIN.layers[0].id, kind="stroke", form="path").apply(PLAIN)
+    stroke = design.layers[0].parts[-1]
+    assert isinstance(stroke, Stroke)
+    stroke.course.nodes = [Node(x=x, y=y) for x, y in nodes]
+    stroke.course.closed, stroke.pen.filled = closed, filled
+    return design
+
+
+SQUARE = [(0.0, 0.0), (60.0, 0.0), (60.0, 60.0), (0.0, 60.0)]
+BOW = [SQUARE[0], SQUARE[2], SQUARE[1], SQUARE[3]]
+NEEDLE = [(0.0, 0.0), (60.0, 1.0), (0.0, 2.0)]
+
 FIRING = {
+    "swallowed": ("warn", welded_onto("weld"), welded_onto("knock out")),
+    "sticks-out": ("warn", lifted(90.0), lifted(0.0)),
+    "open-ends": ("warn", drawn(SQUARE, closed=False), drawn(SQUARE)),
+    "crosses-itself": ("warn", drawn(BOW), drawn(BOW, filled=False)),
+    "drawn-twice": ("warn", drawn([*SQUARE, (60.0, 60.0), (0.0, 60.0)]), drawn(SQUARE)),
+    "spikes": ("note", drawn(NEEDLE), drawn(SQUARE)),
+    "short-segments": (
+        "note",
+        drawn([*SQUARE[:2], (60.0, 30.0), (60.04, 30.0), (60.04, 60.0), SQUARE[3]]),
+        drawn(SQUARE),
+    ),
     "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
     "joins-parted": ("warn", adjust(PLAIN, "line", tracking=120.0), adjust(PLATE, "line", tracking=120.0)),
     "cannot-touch": (

@@ -4,11 +4,11 @@ import pytest
 
 from jigger.core.checks.layer_repairs import LAYER_REPAIRS
 from jigger.core.checks.repairs import repairs
-from jigger.core.design.commands import COMMANDS, AcceptFinding, ReopenFinding
+from jigger.core.design.commands import COMMANDS, AcceptFinding, AddLiftingSheet, Adjust, ReopenFinding
 from jigger.core.design.model import Design
 from jigger.core.design.starters import plain_lettering
 from jigger.services.workshop import Workshop
-from tests.core.test_checks import PLAIN, PLATE, adjust, lost_bridge, spaced
+from tests.core.test_checks import PLAIN, PLATE, SQUARE, adjust, drawn, lifted, lost_bridge, spaced, typed
 
 
 def kept(text: str, font: str, height: float, material: str, **more) -> Design:
@@ -25,6 +25,8 @@ WRONG = {
     "small-piece": kept("I.", "jost", 8.0, "outdoor-vinyl"),
     "larger-than-stock": adjust(PLAIN, "line", height=700.0),
     "off-surface": adjust(PLAIN, "words", place__x=260.0),
+    "sticks-out": lifted(90.0),
+    "open-ends": drawn(SQUARE, closed=False),
 }
 WEBS = {"text": "HH", "font": "alfa-slab-one", "height_mm": 60, "material": "mild-steel"}
 
@@ -35,7 +37,7 @@ def test_every_repair_makes_its_finding_fewer(code: str, workshop: Workshop) -> 
     report, built = workshop.report(wrong), workshop.exact(wrong)
     found = [x for x in report.all_findings if x.code == code]
     offers = repairs(wrong, built, found[0])
-    assert offers and found[0].layer == wrong.layers[0].id
+    assert offers and found[0].layer == wrong.layers[-1].id
     for offer in offers:
         mend = offer.mend()
         after = workshop.report(mend.apply(wrong))
@@ -43,6 +45,34 @@ def test_every_repair_makes_its_finding_fewer(code: str, workshop: Workshop) -> 
         assert len(left) < len(found), offer.words
         assert {x.code for x in after.stops} <= {x.code for x in report.stops}, offer.words
         assert COMMANDS.validate_python(mend.model_dump()) == mend and mend.label(wrong)
+
+
+def codes(workshop: Workshop, design: Design) -> set[str]:
+    """Of what is said of the undermost layer."""
+    return {x.code for x in workshop.report(design).all_findings if x.layer == design.layers[0].id}
+
+
+def test_a_lifting_sheet_is_grown_until_it_lifts_all_as_one(workshop: Workshop) -> None:
+    apart = adjust(typed(PLAIN, "W M"), "line", font="alfa-slab-one")
+    wrong = AddLiftingSheet(layer=apart.layers[0].id, distance=2.0).apply(apart)
+    finding = next(x for x in workshop.report(wrong).stops if x.code == "would-fall-out")
+    (offer,) = repairs(wrong, workshop.exact(wrong), finding)
+    mended = offer.mend().apply(wrong)
+    assert workshop.report(mended).ready and "thin-strip" not in codes(workshop, mended)
+    (far,) = mended.layers[0].parts[0].finishes[0].steps  # type: ignore[union-attr]
+    less = Adjust(target=mended.layers[0].parts[0].finishes[0].id, values={"steps": [far - 0.03]}).apply(wrong)
+    assert codes(workshop, less) & {"would-fall-out", "thin-strip"}
+
+
+def test_a_letter_is_nudged_until_it_joins_the_rest(workshop: Workshop) -> None:
+    wrong = adjust(spaced("HH", "even", 2.0), "layer", wish="one", bridges__on=False)
+    finding = workshop.report(wrong).stops[0]
+    nudged = next(x for x in repairs(wrong, workshop.exact(wrong), finding) if x.words.startswith("Move it"))
+    mended = nudged.mend().apply(wrong)
+    report = workshop.report(mended)
+    assert report.ready and report.layers[0].pieces == 1
+    (change,) = mended.layers[0].parts[0].lines[0].overrides  # type: ignore[union-attr]
+    assert abs(abs(change.dx) - 2.0) < 0.02 and abs(change.dy) < 0.02
 
 
 def test_every_kind_of_repair_is_tried() -> None:

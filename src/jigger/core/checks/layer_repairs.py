@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from jigger.core.checks.findings import Finding
 from jigger.core.checks.offers import SPARE, Edits, Made, Offer
@@ -10,10 +11,30 @@ from jigger.core.design.adjust import Adjust
 from jigger.core.design.bridge_edits import RestoreBridges
 from jigger.core.design.built import BuiltLayer
 from jigger.core.design.edits import Scalar
+from jigger.core.design.find import find_layer, find_part
 from jigger.core.design.finish_edits import AddFinish
-from jigger.core.design.model import Design, Layer, Lettering
+from jigger.core.design.finishes import Outline
+from jigger.core.design.letter_edits import ChangeLetter
+from jigger.core.design.lettering import Form, Frame
+from jigger.core.design.model import Design, Follower, Layer, Lettering, Stroke
+from jigger.core.design.part_edits import AddPart
+from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.geometry.region import union
+from jigger.core.joinery.bridging import owner_of
+from jigger.core.joinery.lifting import least_distance
+from jigger.core.joinery.nudging import smallest_nudge
 
+FURTHEST = 50.0  # mm: the longest move by which a letter is joined to the rest
 MOST_LARGER = 2.0  # times: letters that would have to grow more are not the way to mend it
+
+
+def sheet_outline(layer: Layer) -> Outline | None:
+    """What says how far a lifting sheet reaches: the outline of the one thing that its layer follows."""
+    parts = [part for part in layer.parts if not part.hidden]
+    if len(parts) != 1 or not isinstance(parts[0], Follower) or len(parts[0].finishes) != 1:
+        return None
+    found = parts[0].finishes[0]
+    return found if isinstance(found, Outline) and (found.style, found.side) == ("solid", "out") else None
 
 
 @dataclass(frozen=True)
@@ -28,6 +49,10 @@ class OfLayer:
     @property
     def limit(self) -> float:
         return self.finding.limit or 0.0
+
+    @property
+    def measured(self) -> float:
+        return self.finding.measured or 0.0
 
     def clean(self, words: str, **measures: float) -> Offer:
         """The layer's own cleaning, or a new one at the end of its finishes."""
@@ -53,10 +78,83 @@ class OfLayer:
 
 def _held(m: OfLayer) -> Made:
     bridges = m.layer.bridges
+    sheet = sheet_outline(m.layer)
+    if sheet is not None:
+        yield from _larger_sheet(m, sheet)
+        return
     if not bridges.on:
         yield Offer("Hold them by bridges and ties", lambda: [Adjust(target=m.layer.id, values={"bridges.on": True})])
     elif any(edit.along is None for edit in bridges.edits):
         yield Offer("Put the bridges back that were taken away", lambda: [RestoreBridges(layer=m.layer.id)])
+    yield from _nudged(m)
+
+
+def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
+    """A lifting sheet grown so far that it is one piece with necks as wide as a strip must be."""
+    more = least_distance(m.built.kept, m.built.material.least_strip, necks=True)
+    if more:
+        far = math.ceil(100 * (sum(sheet.steps) + more)) / 100
+        yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+
+
+def _nudged(m: OfLayer) -> Made:
+    """A letter that hangs on nothing moved the least way by which it joins the rest."""
+    loose = next((p for p in m.built.pieces.pieces if p.region.contains_point(*m.finding.at)), None)
+    letter = owner_of(loose.region) if loose else ""
+    line = next((x for part in m.words if _movable(part) for x in part.lines if letter in x.ids), None)
+    rest = [p.region for p in m.built.pieces.pieces if p is not loose]
+    if loose is None or line is None or m.layer.build != "keep" or any(letter in p.owners() for p in rest):
+        return  # a dot does not come nearer to its stem when both move
+
+    def edits() -> Edits:
+        found = smallest_nudge(loose.region, union(rest), m.built.material.least_strip, FURTHEST)
+        if found is None:
+            raise CommandRefused("", f"no move of {FURTHEST:g} mm or less joins it to the rest")
+        here = line.override(letter)
+        return [
+            ChangeLetter(letter=letter, values={"dx": round(here.dx + found[0], 3), "dy": round(here.dy + found[1], 3)})
+        ]
+
+    yield Offer("Move it until it joins the rest", edits)
+
+
+def _movable(part: Lettering) -> bool:
+    """Whether a nudge of its letters is one in the drawing, as long and in the same direction."""
+    return part.course.kind == "straight" and part.fit.kind == "none" and part.form == Form() and part.frame == Frame()
+
+
+def _closed(m: OfLayer) -> Made:
+    part = find_part(m.design, m.finding.part or "")
+    if isinstance(part, Stroke) and part.course.kind == "path":
+        closed = Adjust(target=part.id, values={"course.closed": True})
+        yield Offer(f"Close the path of “{part.title[:40]}”", lambda: [closed])
+
+
+def _trimmed_or_grown(m: OfLayer) -> Made:
+    """What sticks out beyond the layer that it lies on: that layer's sheet grown, or this one cut back to it."""
+    relations = [x for x in m.layer.relations if x.kind != "window" and x.figure == m.finding.part]
+    for relation in relations:
+        lower = find_layer(m.design, relation.lower)
+        sheet = sheet_outline(lower)
+        if sheet is not None:
+            far = math.ceil(100 * (sum(sheet.steps) + m.measured)) / 100
+            yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+        inside = AddPart(layer=m.layer.id, kind="follower", of=lower.id, join="keep inside")
+        if m.finding.part is None and lower.build == "keep" and _possible(inside, m.design):
+            yield Offer(f"Trim “{m.layer.title}” back to “{lower.title}”", partial(list, [inside]))
+
+
+def _steps(finish: str, far: float) -> Edits:
+    return [Adjust(target=finish, values={"steps": [far]})]
+
+
+def _possible(edit: AddPart, design: Design) -> bool:
+    """Whether it can be made; a sheet that follows a layer cannot hold that layer inside itself."""
+    try:
+        edit.apply(design)
+    except JiggerError:
+        return False
+    return True
 
 
 def _bridges_back(m: OfLayer) -> Made:
@@ -70,7 +168,10 @@ def _wider_bridges(m: OfLayer) -> Made:
 
 def _stronger(m: OfLayer) -> Made:
     """Kept letters are thickened where they are thin; webs of an opened sheet get room between letters."""
-    measured = m.finding.measured or m.limit
+    measured = m.measured or m.limit
+    sheet = sheet_outline(m.layer)
+    if sheet is not None:
+        yield from _larger_sheet(m, sheet)
     if m.layer.build == "keep":
         yield m.clean("Thicken what is thin", strips=m.limit)
     elif len(m.finding.letters) > 1:
@@ -90,7 +191,7 @@ def _spaced(m: OfLayer, gap: float) -> Made:
 
 def _roomier(m: OfLayer) -> Made:
     """Kept letters get room between them, inlets are closed; strokes opened in a sheet are thickened."""
-    measured = m.finding.measured or m.limit
+    measured = m.measured or m.limit
     if m.layer.build == "keep" and len(m.finding.letters) > 1:
         yield from _spaced(m, m.limit * SPARE)
     elif m.layer.build == "keep":
@@ -111,7 +212,7 @@ def _without_specks(m: OfLayer) -> Made:
 
 
 def _shrunk(m: OfLayer) -> Made:
-    measured = m.finding.measured or m.limit
+    measured = m.measured or m.limit
     if measured > m.limit > 0:
         factor = m.limit / measured / SPARE
         yield from m.scaled(f"Shrink the letters to {100 * factor:.0f} %", factor)
@@ -143,4 +244,6 @@ LAYER_REPAIRS: dict[str, Callable[[OfLayer], Made]] = {
     "specks": _without_specks,
     "larger-than-stock": _shrunk,
     "off-surface": _onto_surface,
+    "sticks-out": _trimmed_or_grown,
+    "open-ends": _closed,
 }

@@ -3,15 +3,11 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from jigger.core.design.adjust import Adjust
-from jigger.core.design.bridge_edits import RestoreBridges
-from jigger.core.design.finish_edits import AddFinish
-from jigger.core.design.letter_edits import ChangeLetter
-from jigger.core.design.mends import Mend
+from jigger.core.design.mends import Mend, Step
 
 SPARE = 1.005  # a little more than the limit, so that rounding does not fall short of it
 
-Edits = list[Adjust | ChangeLetter | AddFinish | RestoreBridges]
+Edits = list[Step]
 
 
 @dataclass(frozen=True)

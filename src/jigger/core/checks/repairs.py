@@ -36,6 +36,7 @@ class Mending:
     part: Lettering
     built: BuiltPart
     strip: float
+    opening: float
 
     @property
     def measured(self) -> float:
@@ -58,11 +59,12 @@ def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
     of_layer = [(x, y) for x in design.layers for y in built.layers if x.id == y.id == finding.layer]
     if of_layer and (found := list(layer_repairs(design, *of_layer[0], finding))):
         return found
-    layer, part = next(((x, y) for x in design.layers for y in x.parts if y.id == finding.part), (None, None))
+    layer, part = next(((x, y) for x in design.layers for y in x.all_parts() if y.id == finding.part), (None, None))
     make = REPAIRS.get(finding.code)
     if make is None or layer is None or not isinstance(part, Lettering):
         return []
-    return list(make(Mending(finding, part, built.parts[part.id], material(layer.material).least_strip)))
+    rules = material(layer.material)
+    return list(make(Mending(finding, part, built.parts[part.id], rules.least_strip, rules.least_opening)))
 
 
 def _other_fonts(m: Mending) -> Made:
@@ -164,6 +166,22 @@ def _closed_or_opened(m: Mending) -> Made:
     yield from _opened(m)
 
 
+def _opened_or_over(m: Mending) -> Made:
+    yield from _opened(m)
+    over = dict.fromkeys(b for _, b in m.finding.pairs)
+    edits: Edits = [ChangeLetter(letter=x, values={"role": "over"}) for x in over]
+    edits.append(Adjust(target=m.part.id, values={"relief": max(m.part.relief, m.opening)}))
+    yield Offer(f"Lay every second one over, with {max(m.part.relief, m.opening):g} mm around it", lambda: edits)
+
+
+def _readable(m: Mending) -> Made:
+    """Letters that are welded over: moved apart where they lie on each other, else knocked out."""
+    if m.part.join.kind == "weld" and len(m.finding.letters) == len({x.letter for x in m.built.letters}):
+        yield m.adjust("Knock the words out", join__kind="knock out")
+    elif m.finding.pairs:
+        yield from _opened(m)
+
+
 def _after(m: Mending, apart: bool) -> Iterator[Adjust | ChangeLetter]:
     """Room after letters, in mm more than now; where a line is not spaced by its font, its distances instead."""
     lines = {letter: line for line in m.part.lines for letter in line.ids}
@@ -227,5 +245,6 @@ REPAIRS: dict[str, Callable[[Mending], Made]] = {
     "thin-strokes": _larger,
     "nearly-touch": _opened_or_closed,
     "barely-joined": _closed_or_opened,
-    "lie-on-each-other": _opened,
+    "lie-on-each-other": _opened_or_over,
+    "swallowed": _readable,
 }

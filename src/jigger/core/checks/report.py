@@ -5,9 +5,12 @@ from dataclasses import replace
 from itertools import combinations
 
 from jigger.core.cache import Cache
+from jigger.core.checks.backing import backing_findings
+from jigger.core.checks.drawn import drawn_findings, outline_findings
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.lettering import lettering_findings
 from jigger.core.checks.narrow import measured, narrow_findings
+from jigger.core.checks.swallowed import swallowed_findings
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.fold import emptied
 from jigger.core.design.model import Design, Layer, SheetPart
@@ -42,14 +45,17 @@ def check(design: Design, built: Built, cache: Cache) -> Report:
 
 def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built, cache: Cache) -> LayerReport:
     narrow = measured(built, cache)
+    outline = outlines(built.kept).without_arcs()
     findings = [
         *_parts(design, layer, built, whole),
         *_pieces(design, built),
         *_bridges(design, built),
         *narrow_findings(built, narrow, design.letters()),
+        *swallowed_findings(design, layer, built, whole.parts),
+        *backing_findings(design, layer, whole),
         *_size(layer, built, whole),
+        *outline_findings(outline),
     ]
-    outline = outlines(built.kept).without_arcs()
     return LayerReport(
         id=layer.id,
         name=layer.name or built.material.name,
@@ -99,6 +105,7 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         for problem in result.problems:
             yield Finding(problem.code, "stop", at, problem.message, part=part.id)
         yield from lettering_findings(design, layer, part, result, built.material, at)
+        yield from drawn_findings(part, result)
     for identity in built.emptied:
         problem = emptied(identity, titles[identity])
         yield Finding(problem.code, "stop", (0.0, 0.0), problem.message, part=identity)

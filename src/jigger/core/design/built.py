@@ -96,7 +96,8 @@ class BuiltPart:
 class BuiltLayer:
     """A layer after all its stages.
 
-    `folded` U, `sheet` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it.
+    `folded` U, `sheet` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it. `given`: what
+    was folded before other layers opened it.
     `emptied`: parts whose join left nothing of what was there. `problems`: of its finishes and relations.
     """
 
@@ -110,6 +111,7 @@ class BuiltLayer:
     counters: tuple[Counter, ...]
     lost: tuple[BridgeKey, ...]
     pieces: Pieces
+    given: Region
     emptied: tuple[str, ...] = ()
     problems: tuple[Problem, ...] = ()
 

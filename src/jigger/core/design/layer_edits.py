@@ -89,6 +89,8 @@ class AddRelation(Edit):
             if not layer.parts:
                 raise CommandRefused("", "a window needs a part of this layer to be opened")
             figure = layer.parts[-1].id
+        lying = [x for x in layer.relations if (x.kind, x.lower, x.figure) == ("on", lower.id, None)]
+        layer.relations = [x for x in layer.relations if x not in lying]  # it says no more than that it lies there
         layer.relations.append(Relation(id=design.fresh("relation"), kind=self.kind, lower=lower.id, figure=figure))
 
     def label(self, design: Design) -> str:
@@ -132,9 +134,10 @@ class SplitColours(Edit):
         layers = []
         for number, (anchor, text) in enumerate(anchors[1:]):
             taker = Follower(id=design.fresh("part"), name=text[:200], of=anchor, span=self.by, takes=True)
+            lying = [Relation(id=design.fresh("relation"), lower=x.lower) for x in home.relations if x.kind == "on"]
             layers.append(
                 Layer(
-                    id=design.fresh("layer"), name=text[:200], material=home.material, parts=[taker],
+                    id=design.fresh("layer"), name=text[:200], material=home.material, parts=[taker], relations=lying,
                     colour=PALETTE[number % len(PALETTE)],
                 )
             )  # fmt: skip
@@ -192,6 +195,7 @@ class AddLiftingSheet(Edit):
         home.wish, home.bridges.on = "one" if self.by == "layer" else None, False
         at = design.layers.index(layer)
         design.layers = [*design.layers[:at], home, *design.layers[at:]]
+        layer.relations.append(Relation(id=design.fresh("relation"), kind="on", lower=home.id))
 
     def label(self, design: Design) -> str:
         return "lifting sheet"

@@ -12,6 +12,7 @@ from jigger.core.design.model import (
     Design,
     Follower,
     Group,
+    JoinKind,
     Layer,
     Lettering,
     Line,
@@ -32,7 +33,7 @@ WAVE = ((-60.0, 0.0), (-20.0, 12.0), (20.0, -12.0), (60.0, 0.0))  # what a new p
 
 class AddPart(Edit):
     """Add a part at the end of a layer or group: lettering like its first and below what is there, a shape or stroke of
-    a form, or a follower of something.
+    a form, or a follower of something; `join` says how it meets what is there.
     """
 
     do: Literal["add part"] = "add part"
@@ -40,10 +41,13 @@ class AddPart(Edit):
     kind: Literal["lettering", "shape", "stroke", "follower"]
     form: Literal["disc", "ring", "rectangle", "plate", "line", "circle", "arc", "path"] = "disc"
     of: str = ""
+    join: JoinKind = "weld"
 
     def _change(self, design: Design) -> None:
         home = find_home(design, self.layer)
-        home.parts.append(self._made(design, home))
+        part = self._made(design, home)
+        part.join.kind = self.join
+        home.parts.append(part)
 
     def _made(self, design: Design, home: Layer | Group) -> AnyPart:
         place = Place(on="surface" if design.surface else "page")

@@ -58,7 +58,8 @@ def built_layers(
             return _hold_and_prove(_keep(stage))
 
         made: BuiltLayer = cache.get(key, make)
-        found.append(replace(made, emptied=folds[layer.id].emptied, problems=problems))
+        fold = folds[layer.id]
+        found.append(replace(made, given=fold.given, emptied=fold.emptied, problems=problems))
     return tuple(found)
 
 
@@ -158,5 +159,5 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
 def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
     return BuiltLayer(
         stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
-        held.pieces,
+        held.pieces, stage.folded,
     )  # fmt: skip
