@@ -89,8 +89,9 @@ class AddRelation(Edit):
             if not layer.parts:
                 raise CommandRefused("", "a window needs a part of this layer to be opened")
             figure = layer.parts[-1].id
-        lying = [x for x in layer.relations if (x.kind, x.lower, x.figure) == ("on", lower.id, None)]
-        layer.relations = [x for x in layer.relations if x not in lying]  # it says no more than that it lies there
+        if self.kind != "window":  # let in, it no longer only lies there
+            lying = ("on", lower.id, None)
+            layer.relations = [x for x in layer.relations if (x.kind, x.lower, x.figure) != lying]
         layer.relations.append(Relation(id=design.fresh("relation"), kind=self.kind, lower=lower.id, figure=figure))
 
     def label(self, design: Design) -> str:
