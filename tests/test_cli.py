@@ -45,9 +45,14 @@ def test_check_says_ready_and_gives_figures(plate: Path, capsys: pytest.CaptureF
         "id",
         "name",
         "material",
+        "wish",
         "pieces",
         "holes",
         "islands",
+        "loose",
+        "strip_mm",
+        "opening_mm",
+        "rules",
         "area_mm2",
         "outline_mm",
         "nodes",
@@ -65,9 +70,29 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     findings = json.loads(out)["layers"][0]["findings"]
     assert code == 1 and "would-fall-out" in {finding["code"] for finding in findings}
     assert all(
-        set(f) == {"code", "severity", "at", "measured", "limit", "message"} and len(f["at"]) == 2 for f in findings
+        set(f) == {"code", "severity", "at", "measured", "limit", "message", "accepted"} and len(f["at"]) == 2 for f in findings
     )
     assert "not ready" in run(capsys, "check", str(plate))[1]
+
+
+def test_the_report_is_one_page_by_itself(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(capsys, "report", str(plate), "-o", str(tmp_path / "report.html"))
+    page = (tmp_path / "report.html").read_text()
+    assert code == 0 and out.endswith("ready\n") and "Ready to cut" in page
+    assert "<style>" in page and "/static/" not in page and "data:image/svg+xml;base64," in page
+
+
+def test_materials_are_listed_and_taken_from_a_file(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setenv("JIGGER_DATA", str(tmp_path / "data"))
+    text = run(capsys, "materials", "--json")[1]
+    assert len(json.loads(text)["shop_rules"]) == 11
+    (tmp_path / "rules.json").write_text(text.replace('"kerf": 1.2', '"kerf": 1.4'))
+    assert "kerf 1.4" in run(capsys, "materials", "--take", str(tmp_path / "rules.json"))[1]
+    assert "kerf 1.4" in run(capsys, "materials")[1]
+    (tmp_path / "rules.json").write_text("[]")
+    assert run(capsys, "materials", "--take", str(tmp_path / "rules.json"))[0] == 2
 
 
 @pytest.mark.parametrize("text", ["{", "[]", '{"jigger": 7}', '{"jigger": 2, "name": "x", "zap": 2}'])

@@ -12,17 +12,18 @@ import socket
 import subprocess
 import sys
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import Any
 
-from jigger.core.checks.findings import Report
 from jigger.core.design.document import read_design, schema, write_design
 from jigger.core.design.model import Design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 
@@ -68,6 +69,12 @@ def _parser() -> argparse.ArgumentParser:
     check = add("check", _check, "check a design file")
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true")
+    report = add("report", _report, "write a design's report as one page: .html")
+    report.add_argument("file", type=Path)
+    report.add_argument("-o", "--output", required=True, type=Path)
+    materials = add("materials", _materials, "list the shop's materials with their rules")
+    materials.add_argument("--json", action="store_true")
+    materials.add_argument("--take", type=Path, metavar="FILE", help="take materials from a file of shop rules first")
     export = add("export", _export, "write a design's cut file: .svg or .plt")
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
@@ -142,35 +149,44 @@ def _workshop() -> Workshop:
 
 
 def _check(options: argparse.Namespace) -> int:
-    report = _workshop().report(read_design(options.file.read_bytes()))
+    design = read_design(options.file.read_bytes())
+    report = _workshop().report(design)
     if options.json:
-        _print_json(report_data(report))
+        _print_json(report_data(design, report))
     else:
         for layer in report.layers:
             print(f"{layer.name}: {layer.pieces} pieces, {layer.holes} holes, {layer.islands} islands, "
                   f"{layer.area:.1f} mm², outline {layer.outline:.1f} mm")  # fmt: skip
         for finding in report.all_findings:
-            print(f"{finding.severity}: {finding.message} (at {finding.at[0]:.1f}, {finding.at[1]:.1f})")
+            said = f"accepted ({finding.accepted})" if finding.accepted else finding.severity
+            print(f"{said}: {finding.message} (at {finding.at[0]:.1f}, {finding.at[1]:.1f})")
         print("ready" if report.ready else "not ready")
     return 0 if report.ready else 1
 
 
-def report_data(report: Report) -> dict[str, Any]:
-    """A report as `check --json` gives it."""
-    layers = [
-        {"id": x.id, "name": x.name, "material": x.material, "pieces": x.pieces, "holes": x.holes,
-         "islands": x.islands, "area_mm2": round(x.area, 4), "outline_mm": round(x.outline, 4), "nodes": x.nodes,
-         "deviation_mm": round(x.deviation, 4),
-         "findings": [_finding(f) for f in x.findings]}
-        for x in report.layers
-    ]  # fmt: skip
-    return {"ready": report.ready, "layers": layers, "findings": [_finding(f) for f in report.findings]}
+def _report(options: argparse.Namespace) -> int:
+    from jigger.web.render import template
+    from jigger.web.report import report_view
+
+    sheet = reported(_workshop(), read_design(options.file.read_bytes()))
+    page = template("report.html").render(view=report_view(sheet, "mm", datetime.now(), alone=True), unit="mm")
+    options.output.write_text(page, encoding="utf-8")
+    print(f"{options.output}: {'ready' if sheet.report.ready else 'not ready'}")
+    return 0 if sheet.report.ready else 1
 
 
-def _finding(finding: Any) -> dict[str, Any]:
-    at = [round(value, 4) for value in finding.at]
-    return {"code": finding.code, "severity": finding.severity, "at": at, "measured": finding.measured,
-            "limit": finding.limit, "message": finding.message}  # fmt: skip
+def _materials(options: argparse.Namespace) -> None:
+    from jigger.services.house import open_house
+
+    shop = open_house(Settings()).shop
+    if options.take:
+        shop.read_in(options.take.read_bytes())
+    if options.json:
+        print(shop.written(), end="")
+        return
+    for rules in shop.listed().values():
+        print(f"{rules.id:20} {rules.name:28} strip {rules.least_strip:g}, opening {rules.least_opening:g}, "
+              f"bridge {rules.bridge:g}, kerf {rules.kerf:g} mm, {rules.wish}")  # fmt: skip
 
 
 def _export(options: argparse.Namespace) -> None:

@@ -11,6 +11,7 @@ JiggerError
 
 from collections.abc import Iterable
 from difflib import get_close_matches
+from typing import Any
 
 
 class JiggerError(Exception):
@@ -56,3 +57,29 @@ class BadLength(JiggerError):
     def __init__(self, text: str, problem: str):
         self.text, self.problem = text, problem
         super().__init__(f"“{text}” is not a length: {problem}")
+
+
+def in_words(error: Any) -> str:
+    """What is wrong with a value, by an error of Pydantic's, in a person's words."""
+    limits = error.get("ctx") or {}
+    kind = error["type"]
+    if kind == "extra_forbidden":
+        return "this field is not known"
+    if kind == "missing":
+        return "this is missing"
+    if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+        word = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+        key = next(key for key in word if key in limits)
+        return f"must be {word[key]} {limits[key]:g}"
+    if kind == "literal_error":
+        return f"must be {limits['expected']}"
+    if kind == "value_error":
+        return str(limits["error"])
+    if kind == "union_tag_invalid":
+        return f"must be one of {limits['expected_tags']}"
+    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
+        return "must be a number"
+    if kind == "string_pattern_mismatch":
+        return f"must look like {limits['pattern']}"
+    message = str(error["msg"])
+    return message[0].lower() + message[1:]

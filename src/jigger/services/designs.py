@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart
+from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart, UseMaterial
 from jigger.core.design.document import read_design, write_design
 from jigger.core.design.find import find_part
 from jigger.core.design.finishes import PieceName
@@ -15,6 +15,7 @@ from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
 from jigger.core.joinery.naming import named
 from jigger.services.clock import now, seconds_since
+from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
 
@@ -43,8 +44,8 @@ class LateEdit(JiggerError):
 
 
 class Designs:
-    def __init__(self, store: DesignStore, workshop: Workshop):
-        self._store, self.workshop = store, workshop
+    def __init__(self, store: DesignStore, workshop: Workshop, shop: Shop):
+        self._store, self.workshop, self.shop = store, workshop, shop
 
     def listed(self) -> list[Listed]:
         return self._store.listed()
@@ -52,7 +53,7 @@ class Designs:
     def create(self, starter_id: str, values: Mapping[str, str], unit: str = "mm") -> str:
         """A new design from a starter's settings as typed; its id. Raises JiggerError."""
         chosen = starter(starter_id)
-        return self.add(chosen.make(values, unit), f"start from {chosen.title.lower()}")
+        return self.add(self.shop.started(chosen, values, unit), f"start from {chosen.title.lower()}")
 
     def create_plain(self, name: str, font: str = "pacifico") -> str:
         """A new design of one line of lettering on a surface; its id. Raises JiggerError."""
@@ -97,6 +98,10 @@ class Designs:
                 now(),
             )
             return _opened(history.head, after)
+
+    def use_material(self, identity: str, layer: str, material: str, seen: int | None = None) -> Opened:
+        """Cut a layer from one of the shop's materials, under the shop's rules as they are now."""
+        return self.edit(identity, UseMaterial(layer=layer, rules=self.shop.rules(material)), seen)
 
     def undo(self, identity: str) -> Opened:
         with self._store.writing(identity) as history:

@@ -12,11 +12,13 @@ from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
 from jigger.services.settings import Settings, address
+from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.database import DATABASE, open_database
 from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore
 from jigger.store.jobs import JobStore
+from jigger.store.materials import MaterialStore
 
 
 @dataclass(frozen=True)
@@ -25,6 +27,7 @@ class House:
     queue: Queue
     workshop: Workshop
     letter_case: Case
+    shop: Shop
 
 
 BREATH = 0.15  # seconds
@@ -74,6 +77,7 @@ def open_house(settings: Settings) -> House:
     engine = open_database(settings.data)
     letter_case = Case(FontStore(engine))
     workshop = Workshop(letter_case)
-    designs = Designs(DesignStore(engine), workshop)
+    shop = Shop(MaterialStore(engine))
+    designs = Designs(DesignStore(engine), workshop, shop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop, letter_case)
+    return House(designs, queue, workshop, letter_case, shop)

@@ -80,6 +80,14 @@ class FontRow(Base):
     removed: Mapped[bool] = mapped_column(default=False)
 
 
+class MaterialRow(Base):
+    """A material's shop rules as JSON: one that a person made, or a shipped one that a person changed."""
+
+    __tablename__ = "material"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    rules: Mapped[str]
+
+
 class FavouriteRow(Base):
     """A font, shipped or own, that a person marked."""
 

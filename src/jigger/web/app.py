@@ -20,7 +20,7 @@ from jigger.services.house import collect_rarely, open_house, warm
 from jigger.services.settings import Settings
 from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_missing, render_refusal
-from jigger.web.routes import bench, cut, letters, queue, shelf, tray
+from jigger.web.routes import bench, cut, letters, materials, queue, shelf, tray
 
 STATIC = Path(__file__).parent / "static"
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -43,7 +43,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
     app.state.house = house
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, letters, tray, bench, cut, queue):
+    for routes in (shelf, letters, tray, materials, bench, cut, queue):
         app.include_router(routes.router)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host, "testserver"])
     app.add_middleware(_Guard)

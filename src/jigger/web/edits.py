@@ -27,6 +27,10 @@ def _move_grip(house: House, identity: str, form: Form) -> Opened:
     return type_edits.move_grip(house.designs, identity, part, grip, *read_point(form), read_seen(form))
 
 
+def _use_material(house: House, identity: str, form: Form) -> Opened:
+    return house.designs.use_material(identity, form.get("layer", ""), form.get("value", ""), read_seen(form))
+
+
 def _fit_by(house: House, identity: str, form: Form) -> Opened:
     return house.designs.fit_by(identity, form.get("part", ""), form.get("value", "none"), read_seen(form))
 
@@ -61,6 +65,7 @@ EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "move grip": _move_grip,
     "mend finding": _mend,
     "fit by": _fit_by,
+    "use material": _use_material,
     "make ready": _make_ready,
     "choose pieces": _choose_pieces,
     "size by": _typed(type_edits.size_by, "line"),

@@ -9,7 +9,7 @@ from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.design.placing import PartSet, Place
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.bridging import TIES
-from jigger.core.materials.presets import MATERIALS, Material
+from jigger.core.materials.rules import Material
 from jigger.web.summaries import chip, part_summary
 
 VERBS = {
@@ -95,7 +95,7 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     verbs = VERBS[kind]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
     layers_too = len(design.layers) > 1
-    targets += [(x.id, f"layer {x.name or MATERIALS[x.material].name}") for x in design.layers if layers_too]
+    targets += [(x.id, f"layer {x.name or design.material(x.material).name}") for x in design.layers if layers_too]
     others = [(part.id, part.title) for part in design.parts() if part.id != step]
     tails = [(x.id, x.title) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
     sets = [one for one in design.sets if step in one.parts]
@@ -104,7 +104,7 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
         _summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets + others, others, tails,
         sets, {part.id: part.title for part in design.parts()},
         _edges(design, place, place.on), _edges(design, place, place.between or ""), _sources(design, step),
-        [(layer.id, layer.name or MATERIALS[layer.material].name) for layer in design.layers],
+        [(layer.id, layer.name or design.material(layer.material).name) for layer in design.layers],
     )  # fmt: skip
 
 
@@ -135,7 +135,7 @@ def _card(
     layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], step: str
 ) -> Card:
     """A layer's card; its pieces are listed only where it is the chosen step."""
-    stuff = MATERIALS[layer.material]
+    stuff = design.material(layer.material)
     steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers))
     return Card(
         layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
@@ -161,7 +161,7 @@ def _steps(
 
 def _sources(design: Design, step: str) -> list[tuple[str, str]]:
     """All that a follower may follow: layers, parts, and lines and words of lettering."""
-    found = [(layer.id, f"layer {layer.name or MATERIALS[layer.material].name}") for layer in design.layers]
+    found = [(layer.id, f"layer {layer.name or design.material(layer.material).name}") for layer in design.layers]
     for part in design.parts():
         if part.id == step:
             continue

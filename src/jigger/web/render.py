@@ -9,7 +9,7 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Request, Response
 from fastapi.responses import HTMLResponse, RedirectResponse
-from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
@@ -92,9 +92,13 @@ def unit(request: Request) -> str:
     return "in" if request.cookies.get("unit") == "in" else "mm"
 
 
-def render(request: Request, template: str, status: int = 200, **values: Any) -> HTMLResponse:
+def template(name: str) -> Template:
+    return _environment.get_template(name)
+
+
+def render(request: Request, name: str, status: int = 200, **values: Any) -> HTMLResponse:
     """A page or fragment; every template knows the unit."""
-    text = _environment.get_template(template).render(unit=unit(request), path=request.url.path, **values)
+    text = template(name).render(unit=unit(request), path=request.url.path, **values)
     return HTMLResponse(text, status)
 
 

@@ -9,7 +9,7 @@ from jigger.core.design.model import AnyPart, Design, Layer, Lettering
 from jigger.core.geometry.clearance import distance, lap
 from jigger.core.joinery.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
-from jigger.core.materials.presets import Material
+from jigger.core.materials.rules import Material
 
 NEAR = 0.3  # mm: letters nearer than this, and not joined, tear or burn together
 FEW = 4  # pairs named in one message

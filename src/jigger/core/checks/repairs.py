@@ -20,7 +20,6 @@ from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import step_apart
 from jigger.core.geometry.region import Region
 from jigger.core.lettering.lettercase import SHIPPED, fonts_with
-from jigger.core.materials.presets import material
 
 FONTS = 3  # offered for letters that a font lacks
 NEARLY = 1.02  # of the distance below which letters nearly touch
@@ -63,7 +62,7 @@ def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
     make = REPAIRS.get(finding.code)
     if make is None or layer is None or not isinstance(part, Lettering):
         return []
-    rules = material(layer.material)
+    rules = design.material(layer.material)
     return list(make(Mending(finding, part, built.parts[part.id], rules.least_strip, rules.least_opening)))
 
 

@@ -11,7 +11,7 @@ from jigger.core.joinery.bridging import Bridge, BridgeKey, Counter
 from jigger.core.joinery.pieces import Pieces
 from jigger.core.lettering.setting import SetLetter, Shortfall
 from jigger.core.lettering.shaping import MissingGlyph
-from jigger.core.materials.presets import Material
+from jigger.core.materials.rules import Material
 
 
 @dataclass(frozen=True)

@@ -36,6 +36,7 @@ from jigger.core.design.letter_edits import (
     SetAxis,
     SetFeature,
 )
+from jigger.core.design.material_edits import UseMaterial
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design
 from jigger.core.design.part_edits import AddPart, BreakGroup, MakeGroup, MovePart, RemovePart
@@ -140,7 +141,7 @@ Command = Annotated[
     | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
     | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup | AddFinish
     | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
-    | ChoosePieces | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
+    | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

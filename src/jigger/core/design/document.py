@@ -9,9 +9,8 @@ from pydantic import ValidationError
 
 from jigger.core.design.model import VERSION, Design, Lettering, Shape, SheetPart
 from jigger.core.design.references import FIXED_TARGETS, build_order, targets
-from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice
+from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice, in_words
 from jigger.core.lettering.letters import split_letters
-from jigger.core.materials.presets import MATERIALS
 
 
 # From version n to n + 1, on plain data. A step is added with every change of the schema.
@@ -31,12 +30,14 @@ def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
 # 4: a place names edges of what it is placed by.
 # 5: all joins, groups, followers, strokes, finishes, relations between layers.
 # 6: bridges by hand have a width and a direction; letters may be wished for one by one; findings can be accepted.
+# 7: a design keeps the shop rules it was checked under.
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
     3: lambda data: {**data, "jigger": 4},
     4: lambda data: {**data, "jigger": 5},
     5: lambda data: {**data, "jigger": 6},
+    6: lambda data: {**data, "jigger": 7},
 }
 
 WORDS = {
@@ -102,8 +103,10 @@ def check_whole(design: Design) -> Design:
     _check_sets(design, parts)
     for layer in design.layers:
         where = f"layer “{layer.name or layer.id}”"
-        if layer.material not in MATERIALS:
-            raise DesignRefused(where, str(UnknownChoice("material", layer.material, MATERIALS)))
+        try:
+            design.material(layer.material)
+        except UnknownChoice as error:
+            raise DesignRefused(where, str(error)) from None
         if layer.build == "open" and isinstance(layer.sheet, SheetPart):
             sheet = next((part for part in layer.parts if part.id == layer.sheet.part), None)
             if not isinstance(sheet, Shape):
@@ -167,7 +170,7 @@ def _number_letters(design: Design) -> None:
 
 def _refusal(error: ValidationError, data: Any) -> DesignRefused:
     first = error.errors(include_url=False, include_input=False)[0]
-    return DesignRefused(_where(first["loc"], data), _problem(first))
+    return DesignRefused(_where(first["loc"], data), in_words(first))
 
 
 def _where(location: tuple[int | str, ...], data: Any) -> str:
@@ -198,28 +201,3 @@ def _inside(here: Any, step: int | str) -> Any:
     if isinstance(here, list):
         return here[step] if isinstance(step, int) and step < len(here) else None
     return here.get(step) if isinstance(here, dict) else None
-
-
-def _problem(error: Any) -> str:
-    limits = error.get("ctx") or {}
-    kind = error["type"]
-    if kind == "extra_forbidden":
-        return "this field is not known"
-    if kind == "missing":
-        return "this is missing"
-    if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
-        word = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
-        key = next(key for key in word if key in limits)
-        return f"must be {word[key]} {limits[key]:g}"
-    if kind == "literal_error":
-        return f"must be {limits['expected']}"
-    if kind == "value_error":
-        return str(limits["error"])
-    if kind == "union_tag_invalid":
-        return f"must be one of {limits['expected_tags']}"
-    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
-        return "must be a number"
-    if kind == "string_pattern_mismatch":
-        return f"must look like {limits['pattern']}"
-    message = str(error["msg"])
-    return message[0].lower() + message[1:]

@@ -17,9 +17,10 @@ from jigger.core.joinery.bridging import Direction, Ends
 from jigger.core.joinery.shapes import Corner
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
-from jigger.core.materials.presets import Wish
+from jigger.core.materials.presets import material
+from jigger.core.materials.rules import Material, Wish
 
-VERSION = 6  # of the document; `Design.jigger` says the same
+VERSION = 7  # of the document; `Design.jigger` says the same
 
 
 Finishes = Annotated[list[Finish], Field(max_length=60)]
@@ -273,9 +274,9 @@ class Accepted(Element):
 
 
 class Design(Element):
-    """One document."""
+    """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[6] = 6
+    jigger: Literal[7] = 7
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
@@ -283,6 +284,11 @@ class Design(Element):
     layers: Annotated[list[Layer], Field(max_length=100)] = []
     sets: Annotated[list[PartSet], Field(max_length=200)] = []
     accepted: Annotated[list[Accepted], Field(max_length=500)] = []
+    rules: Annotated[list[Material], Field(max_length=100)] = []
+
+    def material(self, identity: str) -> Material:
+        """The rules that hold here for a material. Raises UnknownChoice."""
+        return next((one for one in self.rules if one.id == identity), None) or material(identity)
 
     def fresh(self, prefix: str) -> str:
         """A new id of this design, never given before."""

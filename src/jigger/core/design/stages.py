@@ -14,7 +14,7 @@ from jigger.core.joinery import relations
 from jigger.core.joinery.bridging import BridgeRules, ByHand, Held, hold
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.joinery.tying import tie
-from jigger.core.materials.presets import Material, material
+from jigger.core.materials.rules import Material
 
 SHORT = 0.01  # mm²: less is nothing that a lower layer falls short of
 
@@ -24,6 +24,7 @@ class _Stage:
     """A layer on its way through the stages."""
 
     layer: Layer
+    rules: Material
     placed: dict[str, BuiltPart]
     tolerance: float
     cache: Cache
@@ -51,8 +52,9 @@ def built_layers(
         area, key, problems = related.regions[layer.id], related.keys[layer.id], related.problems[layer.id]
         recipe = layer.model_dump_json(exclude={"name", "colour", "parts", "finishes", "relations", "locked"})
         sheet = layer.sheet_part
-        key = ("layer", ENGINE, tol, recipe, key, keys[sheet] if sheet else ())
-        stage = _Stage(layer, placed, tol, cache, area)
+        rules = design.material(layer.material)
+        key = ("layer", ENGINE, tol, recipe, rules, key, keys[sheet] if sheet else ())
+        stage = _Stage(layer, rules, placed, tol, cache, area)
 
         def make(stage: _Stage = stage) -> BuiltLayer:
             return _hold_and_prove(_keep(stage))
@@ -144,11 +146,13 @@ def _sheet(stage: _Stage) -> Region:
 
 def _hold_and_prove(stage: _Stage) -> BuiltLayer:
     layer = stage.layer
-    stuff = material(layer.material)
+    stuff = stage.rules
     wish = layer.wish or stuff.wish
     kept = stage.kept
     if wish != "any" and layer.bridges.on and not kept.is_empty:
-        rules = BridgeRules(layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends)
+        rules = BridgeRules(
+            layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends, stuff.span
+        )
         edits = {(x.letter, x.counter, x.number): None if x.along is None else ByHand(x.along, x.width, x.turn)
                  for x in layer.bridges.edits}  # fmt: skip
         held = tie(hold(kept, rules, edits, stage.cache), rules, edits, wish == "named", stage.cache)

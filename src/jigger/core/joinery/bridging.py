@@ -32,11 +32,14 @@ _UPRIGHT, _LEVEL, _OBLIQUE = (90.0, 270.0), (0.0, 180.0), (45.0, 225.0, 135.0, 3
 
 @dataclass(frozen=True)
 class BridgeRules:
-    """Width in mm; the direction to prefer; how many ends of an island to hold."""
+    """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
+    both, mm, 0 for BOTH_FROM widths.
+    """
 
     width: float
     direction: Direction = "upright"
     ends: Ends = "auto"
+    span: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -264,7 +267,7 @@ def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
 def _wants_both(cell: Cell, rules: BridgeRules) -> bool:
     if rules.ends != "auto":
         return rules.ends == "both"
-    return float(np.ptp(cell.island, axis=0).max()) >= BOTH_FROM * rules.width
+    return float(np.ptp(cell.island, axis=0).max()) >= (rules.span or BOTH_FROM * rules.width)
 
 
 def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], width: float) -> list[list[Strip]] | None:

@@ -8,7 +8,6 @@ from starlette.background import BackgroundTask
 
 from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
-from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Opened
 from jigger.services.mending import offered, repair
 from jigger.services.readiness import make_ready
@@ -106,6 +105,7 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
     built = here.workshop.display(design, read_pixel(chosen))
     letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
     recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""))
+    shop = here.shop.listed() if recipe.verb == "material" else {}
     faces = line_faces(here.workshop, design, step) if recipe.verb == "face" else {}
     fonts = here.letter_case.listed()
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
@@ -113,8 +113,8 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
         request, template, opened=opened, typed=typed, design=design, recipe=recipe, letter=letter,
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),
-        removed=here.letter_case.removed(), faces=faces,
-        material_choices=[(material.id, material.name) for material in MATERIALS.values()],
+        removed=here.letter_case.removed(), faces=faces, shop=shop,
+        material_choices=[(material.id, material.name) for material in shop.values()],
     )  # fmt: skip
 
 

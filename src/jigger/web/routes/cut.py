@@ -1,6 +1,7 @@
 """The last station: the files, and the way to the machine."""
 
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from urllib.parse import quote
 
@@ -8,11 +9,12 @@ from fastapi import APIRouter, Form, Request, Response
 
 from jigger.core.design.document import write_design
 from jigger.core.design.model import Design
-from jigger.core.materials.presets import MATERIALS
+from jigger.services.reporting import reported
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
 from jigger.web.render import house, render, to, unit
+from jigger.web.report import report_view
 
 router = APIRouter(prefix="/designs/{identity}")
 
@@ -67,5 +69,12 @@ def export(request: Request, identity: str, kind: str, layer: str = "") -> Respo
     return Response(write(opened.design), media_type=media, headers=headers)
 
 
+@router.get("/report")
+def report(request: Request, identity: str) -> Response:
+    """All checks, figures and accepted findings on one page."""
+    sheet = reported(house(request).workshop, house(request).designs.open(identity).design)
+    return render(request, "report.html", view=report_view(sheet, unit(request), datetime.now()))
+
+
 def _title(design: Design, layer: str) -> str:
-    return next((one.name or MATERIALS[one.material].name for one in design.layers if one.id == layer), "layer")
+    return next((one.name or design.material(one.material).name for one in design.layers if one.id == layer), "layer")

@@ -8,7 +8,6 @@ from fastapi.responses import RedirectResponse
 from jigger.core.design.model import Design
 from jigger.core.design.starters import STARTERS, Starter, starter
 from jigger.core.formats.thumbnail import write_thumbnail
-from jigger.core.materials.presets import MATERIALS
 from jigger.services.workshop import Workshop
 from jigger.web.drawing import fitted_pixel
 from jigger.web.render import Posted, PostedFile, house, render, to, unit
@@ -41,7 +40,7 @@ def starter_form(request: Request, starter_id: str) -> Response:
         "starter.html",
         starter=starter(starter_id),
         fonts=house(request).letter_case.listed(),
-        materials=MATERIALS,
+        materials=house(request).shop.listed(),
     )
 
 

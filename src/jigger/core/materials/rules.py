@@ -1,0 +1,103 @@
+"""The shop rules of one material on one process, checked wherever they come from."""
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from jigger.core.errors import CommandRefused, in_words
+
+Wish = Literal["any", "one", "named"]
+Process = Literal["knife", "laser", "plasma"]
+Width = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+class Material(BaseModel):
+    """One material on one process with its shop rules; lengths mm, areas mm², speeds mm/s, forces g.
+
+    `wish`: whether the work may be any number of pieces (taped, on a backing), must be one, or `named`: one piece for
+    each letter.
+    `least_strip`, `least_opening`, `least_piece`: below these the material tears, fills or cannot be weeded.
+    `span`: an island longer than this is held at both ends; 0 stands for four bridge widths.
+    `stops_below`: the share of `least_strip` under which a strip stops the cut and is not only looked at.
+    `sheet`: (width, height) of the usable stock. `stock`: how it is supplied, the word for the last station.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    id: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,79}$")]
+    name: Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
+    process: Process
+    colour: Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+    wish: Wish
+    least_strip: Width
+    least_opening: Width
+    least_piece: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+    bridge: Width
+    kerf: Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)]
+    sheet: tuple[Length, Length]
+    stock: Literal["roll", "mat", "plate"]
+    speed: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+    force: Annotated[int, Field(ge=0, le=10_000)]
+    stops_below: Share = 0.0
+    span: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
+
+    @model_validator(mode="after")
+    def _bridges_hold(self) -> "Material":
+        if self.bridge < self.least_strip:
+            raise ValueError(
+                f"bridges of {self.bridge:g} mm would be thinner than the strip of {self.least_strip:g} mm that holds"
+            )
+        return self
+
+
+FIELD_NAMES = {
+    "id": "id", "name": "name", "process": "process", "colour": "colour", "wish": "the work",
+    "least_strip": "least strip", "least_opening": "least opening", "least_piece": "least piece",
+    "bridge": "bridge width", "kerf": "kerf", "sheet": "stock size", "stock": "stock", "speed": "speed",
+    "force": "force", "stops_below": "stops below", "span": "span",
+}  # fmt: skip
+
+
+def read_rules(data: Any) -> Material:
+    """Rules from plain data. Raises CommandRefused naming the material and the field in the person's words."""
+    try:
+        return Material.model_validate(data)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_input=False)[0]
+        name = data.get("name") or data.get("id") if isinstance(data, dict) else None
+        what = f"“{name}”" if name else "shop rules"
+        place = first["loc"][0] if first["loc"] else ""
+        field = FIELD_NAMES.get(str(place), str(place))
+        words = in_words(first)
+        raise CommandRefused(what, f"{field}: {words}" if field else words) from None
+
+
+def read_shop(text: bytes) -> list[Material]:
+    """The materials of an exported file, each id once. Raises CommandRefused; then nothing of it is taken."""
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError):
+        raise CommandRefused("", "this is not a file of shop rules: it cannot be read as JSON") from None
+    if not isinstance(data, dict) or not isinstance(data.get("shop_rules"), list):
+        raise CommandRefused("", "this is not a file of shop rules: it has no list “shop_rules”")
+    if not 0 < len(data["shop_rules"]) <= MOST:
+        raise CommandRefused("", f"a file holds from 1 to {MOST} materials; this one has {len(data['shop_rules'])}")
+    found = [read_rules(one) for one in data["shop_rules"]]
+    twice = {one.id for one in found if sum(one.id == other.id for other in found) > 1}
+    if twice:
+        raise CommandRefused("", f"the id “{min(twice)}” is in the file twice")
+    return found
+
+
+MOST = 500
+
+
+def write_shop(materials: list[Material]) -> str:
+    """Materials as JSON; the same ones give the same bytes."""
+    return (
+        json.dumps({"shop_rules": [one.model_dump(mode="json") for one in materials]}, indent=1, ensure_ascii=False)
+        + "\n"
+    )

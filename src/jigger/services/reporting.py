@@ -1,0 +1,57 @@
+"""The report of a design as data: every figure and finding, and the rules it was checked under."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from jigger.core.checks.findings import Finding, Report
+from jigger.core.design.model import Design
+from jigger.core.formats.thumbnail import write_thumbnail
+from jigger.core.materials.rules import Material
+from jigger.services.workshop import Workshop
+
+PICTURE = 0.2  # mm a pixel: how finely the report's picture is drawn
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """All that a report shows: the design, its figures, the rules by layer, and a picture as SVG."""
+
+    design: Design
+    report: Report
+    rules: dict[str, Material]
+    picture: str
+
+
+def reported(workshop: Workshop, design: Design) -> Sheet:
+    colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
+    ground = design.surface.colour if design.surface else "#f3eee2"
+    picture = write_thumbnail(workshop.display(design, PICTURE), colours, ground)
+    rules = {layer.id: design.material(layer.material) for layer in design.layers}
+    return Sheet(design, workshop.report(design), rules, picture)
+
+
+def report_data(design: Design, report: Report) -> dict[str, Any]:
+    """A report as `check --json` gives it: lengths mm, areas mm²."""
+    layers = [
+        {"id": x.id, "name": x.name, "material": x.material, "wish": x.wish, "pieces": x.pieces, "holes": x.holes,
+         "islands": x.islands, "loose": x.loose, "area_mm2": round(x.area, 4), "outline_mm": round(x.outline, 4),
+         "nodes": x.nodes, "deviation_mm": round(x.deviation, 4), "strip_mm": _rounded(x.strip),
+         "opening_mm": _rounded(x.opening), "rules": _limits(design.material(x.material)),
+         "findings": [_finding(f) for f in x.findings]}
+        for x in report.layers
+    ]  # fmt: skip
+    return {"ready": report.ready, "layers": layers, "findings": [_finding(f) for f in report.findings]}
+
+
+def _rounded(value: float | None) -> float | None:
+    return None if value is None else round(value, 4)
+
+
+def _limits(rules: Material) -> dict[str, Any]:
+    return rules.model_dump(include={"least_strip", "least_opening", "least_piece", "bridge", "kerf", "stops_below"})
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    at = [round(value, 4) for value in finding.at]
+    return {"code": finding.code, "severity": finding.severity, "at": at, "measured": finding.measured,
+            "limit": finding.limit, "message": finding.message, "accepted": finding.accepted}  # fmt: skip

@@ -1,0 +1,79 @@
+"""The report as one page, on the screen or as a file by itself."""
+
+import base64
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from jigger.core.checks.findings import Finding, LayerReport
+from jigger.core.geometry.units import show_length
+from jigger.core.materials.rules import Material
+from jigger.services.reporting import Sheet
+
+STYLE = Path(__file__).parent / "static" / "css" / "report.css"
+SEVERITIES = {"stop": "stops the cut", "warn": "look at it", "note": "note"}
+
+
+@dataclass(frozen=True)
+class LayerRow:
+    """A layer's figures beside what its rules ask for, in the person's unit."""
+
+    report: LayerReport
+    rules: Material
+    strip: str
+    opening: str
+    cut: str
+
+
+@dataclass(frozen=True)
+class FindingRow:
+    layer: str
+    finding: Finding
+    severity: str
+    figure: str
+    at: str
+
+
+@dataclass(frozen=True)
+class ReportView:
+    """`picture` is a data address; `style` the page's own where it stands by itself."""
+
+    name: str
+    verdict: str
+    ready: bool
+    made: str
+    picture: str
+    layers: list[LayerRow]
+    findings: list[FindingRow]
+    accepted: int
+    style: str
+
+
+def report_view(sheet: Sheet, unit: str, now: datetime, alone: bool = False) -> ReportView:
+    report = sheet.report
+    titles = {layer.id: layer.name for layer in report.layers}
+    stops = len(report.stops)
+    verdict = "Ready to cut" if report.ready else f"{stops} thing{'s' * (stops != 1)} stop the cut"
+    return ReportView(
+        sheet.design.name, verdict, report.ready, now.strftime("%-d %B %Y, %H:%M"),
+        "data:image/svg+xml;base64," + base64.b64encode(sheet.picture.encode()).decode(),
+        [_layer(x, sheet.rules[x.id], unit) for x in report.layers],
+        [_row(x, titles.get(x.layer or "", ""), unit) for x in report.all_findings],
+        sum(x.accepted is not None for x in report.all_findings),
+        STYLE.read_text(encoding="utf-8") if alone else "",
+    )  # fmt: skip
+
+
+def _layer(x: LayerReport, rules: Material, unit: str) -> LayerRow:
+    def beside(found: float | None, asked: float) -> str:
+        shown = f"over {show_length(2 * asked, unit, 2)}" if found is None else show_length(found, unit, 2)
+        return f"{shown} / {show_length(asked, unit, 2)} {unit}"
+
+    gap = max(rules.least_opening, rules.kerf)
+    return LayerRow(x, rules, beside(x.strip, rules.least_strip), beside(x.opening, gap), f"{x.outline / 1000:.2f} m")
+
+
+def _row(x: Finding, layer: str, unit: str) -> FindingRow:
+    figure = f"{x.measured:.4g} / {x.limit:.4g}" if x.measured is not None and x.limit else ""
+    place = ", ".join(show_length(value, unit, 1) for value in x.at)
+    return FindingRow(layer, x, SEVERITIES[x.severity], figure, place)

@@ -1,0 +1,127 @@
+"""Shop rules: changed, duplicated, written and read in; designs keep the rules they were checked under."""
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jigger.core.design.commands import UseMaterial
+from jigger.core.design.document import read_design, write_design
+from jigger.core.design.model import Design
+from jigger.core.errors import CommandRefused, DesignRefused, JiggerError, UnknownChoice
+from jigger.core.materials.presets import MATERIALS
+from jigger.core.materials.rules import Material, read_rules, read_shop, write_shop
+from jigger.services.house import House
+from tests.core.test_checks import PLATE
+
+STEEL = MATERIALS["mild-steel"]
+PLATE_VALUES = {"text": "BOAT", "material": "mild-steel", "height_mm": "120"}
+
+
+def thin(house: House, identity: str) -> set[str]:
+    return {x.code for x in house.workshop.report(house.designs.open(identity).design).all_findings}
+
+
+@pytest.mark.parametrize("name", ["least_strip", "least_opening", "least_piece", "bridge", "speed", "kerf", "sheet"])
+def test_limits_of_nothing_or_less_are_refused_in_words(house: House, name: str) -> None:
+    for wrong in (-1.0, float("nan"), float("inf"), *(() if name == "kerf" else (0.0,))):
+        value = (wrong, wrong) if name == "sheet" else wrong
+        with pytest.raises(CommandRefused, match="Mild steel 2 mm, plasma"):
+            house.shop.change("mild-steel", {name: value})
+    assert house.shop.rules("mild-steel") == STEEL
+
+
+def test_bridges_hold_as_much_as_strips(house: House) -> None:
+    with pytest.raises(CommandRefused, match="bridges of 4 mm would be thinner than the strip of 5 mm"):
+        house.shop.change("mild-steel", {"least_strip": 5.0})
+    assert house.shop.change("mild-steel", {"least_strip": 5.0, "bridge": 6.0}).bridge == 6.0
+
+
+def test_a_design_keeps_its_rules_until_it_takes_the_new_ones(house: House) -> None:
+    identity = house.designs.create("stencil-plate", PLATE_VALUES)
+    before = thin(house, identity)
+    changed = house.shop.change("mild-steel", {"bridge": 3.5, "least_opening": 60.0})
+    assert thin(house, identity) == before and house.designs.open(identity).design.rules == []
+    layer = house.designs.open(identity).design.layers[0].id
+    house.designs.use_material(identity, layer, "mild-steel")
+    design = house.designs.open(identity).design
+    assert design.rules == [changed] and "narrow-opening" in thin(house, identity) and "narrow-opening" not in before
+    assert all(x.width == pytest.approx(3.5) for x in house.workshop.exact(design).layers[0].bridges)
+    house.shop.remove("mild-steel")
+    house.designs.use_material(identity, layer, "mild-steel")
+    assert house.designs.open(identity).design.rules == [] and thin(house, identity) == before
+
+
+def test_own_materials_start_designs_and_go_along_in_their_files(house: House) -> None:
+    own = house.shop.change(house.shop.duplicate("mild-steel").id, {"name": "Old plate", "bridge": 7.0})
+    identity = house.designs.create("stencil-plate", {**PLATE_VALUES, "material": own.id})
+    house.shop.remove(own.id)
+    design = read_design(write_design(house.designs.open(identity).design))
+    assert design.layers[0].material == own.id and design.material(own.id) == own
+    assert house.workshop.report(design).layers[0].material == own.id
+    with pytest.raises(UnknownChoice):
+        house.shop.rules(own.id)
+    lacking = design.model_dump()
+    lacking["rules"] = []
+    with pytest.raises(DesignRefused, match=own.id):
+        read_design(json.dumps(lacking))
+
+
+def test_names_and_ids_stay_apart(house: House) -> None:
+    first, second = house.shop.duplicate("acrylic"), house.shop.duplicate("acrylic")
+    assert len({first.id, second.id, "acrylic"}) == 3 and first.name != second.name
+    with pytest.raises(CommandRefused, match="another material has this name"):
+        house.shop.change(second.id, {"name": first.name})
+
+
+def test_a_written_file_is_read_in_again(house: House) -> None:
+    house.shop.change("acrylic", {"kerf": 0.3})
+    text = house.shop.written()
+    house.shop.remove("acrylic")
+    assert house.shop.rules("acrylic").kerf == 0.2
+    house.shop.read_in(text.encode())
+    assert house.shop.rules("acrylic").kerf == 0.3 and house.shop.written() == text
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("no JSON", "cannot be read as JSON"),
+        ("[]", "no list"),
+        ('{"shop_rules": []}', "from 1 to"),
+        ('{"shop_rules": [{"id": "x"}]}', "name: this is missing"),
+        (write_shop([STEEL, STEEL]), "twice"),
+        (write_shop([STEEL]).replace('"least_strip": 3.0', '"least_strip": "wide"'), "least strip: must be a number"),
+        (write_shop([STEEL]).replace('"kerf"', '"curf"'), "this is missing"),
+    ],
+)
+def test_bad_files_are_refused_whole(house: House, text: str, words: str) -> None:
+    good = STEEL.model_copy(update={"id": "good", "name": "Good"})
+    with pytest.raises(CommandRefused, match=words):
+        house.shop.read_in(text.encode())
+    mixed = json.loads(write_shop([good]))
+    mixed["shop_rules"].append({"id": "bad"})
+    with pytest.raises(CommandRefused):
+        house.shop.read_in(json.dumps(mixed).encode())
+    assert list(house.shop.listed()) == list(MATERIALS)
+
+
+@given(
+    st.recursive(
+        st.none() | st.floats() | st.text(max_size=5), lambda x: st.lists(x) | st.dictionaries(st.text(max_size=5), x)
+    )
+)
+def test_no_rules_break_anything(data: object) -> None:
+    for make in (read_rules, lambda x: read_shop(json.dumps(x).encode())):
+        try:
+            assert isinstance(make(data), Material | list)
+        except JiggerError as refused:
+            assert str(refused)
+
+
+def test_rules_are_part_of_what_an_edit_is_late_for() -> None:
+    layer = PLATE.layers[0].id
+    edit = UseMaterial(layer=layer, rules=STEEL)
+    other: Design = UseMaterial(layer=layer, rules=STEEL.model_copy(update={"kerf": 2.0})).apply(PLATE)
+    assert edit.watched(PLATE) != edit.watched(other) == edit.watched(other.model_copy(deep=True))

@@ -1,0 +1,97 @@
+"""The materials screen and the report."""
+
+import json
+from html.parser import HTMLParser
+
+from fastapi.testclient import TestClient
+
+from tests.core.test_layer_repairs import WRONG
+from tests.web.test_pages import edit, opened
+
+
+def test_rules_are_shown_by_process_and_changed_in_the_unit_shown(client: TestClient) -> None:
+    page = client.get("/materials", params={"chosen": "stainless"}).text
+    assert page.index("Knife") < page.index("Laser") < page.index("Plasma") and "As it is shipped" in page
+    answer = client.post("/materials/stainless", data={"least_strip": "1/16 in", "stops_below": "40 %"})
+    assert answer.status_code == 200 and "Changed from what is shipped" in answer.text
+    rules = client.app.state.house.shop.rules("stainless")
+    assert (rules.least_strip, rules.stops_below) == (1.5875, 0.4)
+    for wrong in (
+        {"kerf": "wide"},
+        {"speed": "fast"},
+        {"bridge": "0"},
+        {"name": " "},
+        {"sheet_width": "-2", "sheet_height": "3"},
+    ):
+        assert client.post("/materials/stainless", data=wrong).status_code == 422, wrong
+    assert client.app.state.house.shop.rules("stainless") == rules
+
+
+def test_materials_are_duplicated_written_read_and_removed(client: TestClient) -> None:
+    shop = client.app.state.house.shop
+    assert client.post("/materials/acrylic/duplicate").url.params["chosen"] == "acrylic-2"
+    text = client.get("/materials/shop-rules.json").text
+    assert len(json.loads(text)["shop_rules"]) == 12
+    assert client.post("/materials/acrylic-2/remove").status_code == 200 and "acrylic-2" not in shop.listed()
+    assert client.post("/materials/file", files={"file": ("rules.json", text)}).status_code == 200
+    assert "acrylic-2" in shop.listed()
+    assert client.post("/materials/file", files={"file": ("rules.json", "nothing")}).status_code == 422
+
+
+def test_a_layer_takes_the_shops_rules_over_when_asked(client: TestClient) -> None:
+    identity = client.app.state.house.designs.add(WRONG["thin-strip"], "test")
+    layer = opened(client, identity).design.layers[0].id
+
+    def settings() -> str:
+        return client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "material"}).text
+
+    assert "have changed since" not in settings()
+    client.post("/materials/stainless", data={"kerf": "0.3"})
+    assert "have changed since" in settings()
+    assert edit(client, identity, do="use material", layer=layer, value="stainless").status_code == 200
+    assert "have changed since" not in settings() and opened(client, identity).design.rules[0].kerf == 0.3
+    assert edit(client, identity, do="use material", layer=layer, value="unobtainium").status_code == 422
+
+
+class Cells(HTMLParser):
+    """Every table cell's text."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.cells: list[str] = []
+        self._in = False
+
+    def handle_starttag(self, tag: str, attrs: list) -> None:
+        if tag == "td":
+            self.cells.append("")
+        self._in = tag == "td" or (self._in and tag in ("b", "em"))
+
+    def handle_endtag(self, tag: str) -> None:
+        self._in = self._in and tag != "td"
+
+    def handle_data(self, data: str) -> None:
+        if self.cells and self._in:
+            self.cells[-1] += data
+
+
+def test_the_report_shows_every_figure_and_what_was_accepted(client: TestClient) -> None:
+    house = client.app.state.house
+    identity = house.designs.add(WRONG["would-fall-out"], "test")
+    report = house.workshop.report(opened(client, identity).design)
+    edit(
+        client,
+        identity,
+        do="accept finding",
+        code="would-fall-out",
+        of=report.stops[0].of,
+        letters="",
+        reason="a <liner>",
+    )
+    page = client.get(f"/designs/{identity}/report").text
+    read = Cells()
+    read.feed(page)
+    assert str(report.layers[0].loose) in read.cells and f"{report.layers[0].outline / 1000:.2f} m" in read.cells
+    said = [x for x in read.cells if "would fall out" in x]
+    assert len(said) == len([x for x in report.all_findings if x.code == "would-fall-out"])
+    assert all("Cut all the same: a <liner>" in x for x in said) and "<liner>" not in page
+    assert "Ready to cut" in page and client.get("/designs/none/report").status_code == 404
