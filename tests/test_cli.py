@@ -70,7 +70,8 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     findings = json.loads(out)["layers"][0]["findings"]
     assert code == 1 and "would-fall-out" in {finding["code"] for finding in findings}
     assert all(
-        set(f) == {"code", "severity", "at", "measured", "limit", "message", "accepted"} and len(f["at"]) == 2 for f in findings
+        set(f) == {"code", "severity", "at", "measured", "limit", "message", "accepted"} and len(f["at"]) == 2
+        for f in findings
     )
     assert "not ready" in run(capsys, "check", str(plate))[1]
 

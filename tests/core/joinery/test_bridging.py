@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from jigger.core.cache import Cache
 from jigger.core.geometry.region import Region, difference, union
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
-from jigger.core.joinery.bridging import BridgeRules, ByHand, Held, hold
+from jigger.core.joinery.bridging import Held, hold
 from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.strips import BridgeRules, ByHand
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, LineSpec

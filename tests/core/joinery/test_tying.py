@@ -11,8 +11,9 @@ from jigger.core.design.commands import EditBridge
 from jigger.core.design.model import Design
 from jigger.core.design.starters import plain_lettering
 from jigger.core.geometry.region import Region, union
-from jigger.core.joinery.bridging import TIES, BridgeRules, ByHand, Held, hold
+from jigger.core.joinery.bridging import TIES, Held, hold
 from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.strips import BridgeRules, ByHand
 from jigger.core.joinery.tying import tie
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.workshop import Workshop

@@ -13,8 +13,8 @@ from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Size
 from jigger.core.design.finishes import Finish, PieceName
 from jigger.core.design.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.placing import Fit, PartSet, Place
-from jigger.core.joinery.bridging import Direction, Ends
 from jigger.core.joinery.shapes import Corner
+from jigger.core.joinery.strips import Direction, Ends
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import material

@@ -11,8 +11,9 @@ from jigger.core.design.local import ENGINE
 from jigger.core.design.model import Design, Layer, Relation, SheetPart
 from jigger.core.geometry.region import EMPTY, Region, difference
 from jigger.core.joinery import relations
-from jigger.core.joinery.bridging import BridgeRules, ByHand, Held, hold
+from jigger.core.joinery.bridging import Held, hold
 from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.strips import BridgeRules, ByHand
 from jigger.core.joinery.tying import tie
 from jigger.core.materials.rules import Material
 

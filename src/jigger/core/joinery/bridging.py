@@ -8,65 +8,24 @@ number, as shares of the way round the counter, so that they survive any change 
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
-import shapely
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Floats
-from jigger.core.geometry.region import GRID_PLACES, Region, union
-from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
-from jigger.core.joinery.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
+from jigger.core.geometry.region import Region, union
+from jigger.core.joinery.along import counter_clockwise, share_nearest
+from jigger.core.joinery.crossings import Cell
 from jigger.core.joinery.pieces import Pieces, count_pieces
+from jigger.core.joinery.solving import shortest, solve_shared
+from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
 
-Direction = Literal["upright", "level", "shortest"]
-Ends = Literal["auto", "one", "both"]
 BridgeKey = tuple[str, int, int]
 
-BOTH_FROM = 4.0  # an island this many bridge widths long is held at both ends
 TIES = 1000  # counters from this number on are pieces that are tied
-ALIGNED = 0.8  # bridge widths of score that counters of one letter give up to share a column
-_UPRIGHT, _LEVEL, _OBLIQUE = (90.0, 270.0), (0.0, 180.0), (45.0, 225.0, 135.0, 315.0)
-
-
-@dataclass(frozen=True)
-class BridgeRules:
-    """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
-    both, mm, 0 for BOTH_FROM widths.
-    """
-
-    width: float
-    direction: Direction = "upright"
-    ends: Ends = "auto"
-    span: float = 0.0
-
-
-@dataclass(frozen=True)
-class ByHand:
-    """Where the person put a bridge: the share of the way round its counter, and where they say so its width in mm and
-    the direction it runs in, degrees.
-    """
-
-    along: float
-    width: float | None = None
-    turn: float | None = None
 
 
 Edits = Mapping[BridgeKey, ByHand | None]
-
-
-@dataclass(frozen=True)
-class Strip:
-    """A bridge's shape: its centre line from the island's edge to the far edge, and its end overlaps, mm."""
-
-    start: tuple[float, float]
-    end: tuple[float, float]
-    corners: tuple[tuple[float, float], ...]
-
-    def moved(self, dx: float, dy: float) -> "Strip":
-        shift = lambda p: (p[0] + dx, p[1] + dy)  # noqa: E731
-        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)))
 
 
 @dataclass(frozen=True)
@@ -134,7 +93,7 @@ def _automatic(counters: list[Counter], cells: list[Cell], rules: BridgeRules, c
     strips: list[dict[int, Strip]] = [{} for _ in counters]
     in_opening: dict[int, list[Strip]] = defaultdict(list)
     for members in _by_letter(counters).values():
-        solved = _solve_shared([cells[i] for i in members], rules, cache)
+        solved = solve_shared([cells[i] for i in members], rules, cache)
         for i, found in zip(members, solved, strict=True):
             crossing = in_opening[cells[i].opening]
             for number, strip in enumerate(found):
@@ -187,7 +146,7 @@ def _second_round(
             members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
             if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
-            for strip in _shortest(cell, False, rules):
+            for strip in shortest(cell, False, rules):
                 first = members[0]
                 numbers = [b.number for b in bridges if (b.owner, b.counter) == (first.owner, first.number)]
                 added.append(bridge_of(first, 1 + max(numbers, default=-1), False, strip))
@@ -237,146 +196,6 @@ def _by_letter(counters: list[Counter]) -> dict[str, list[int]]:
     return groups
 
 
-def _solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[list[Strip]]:
-    """The strips of a letter's counters, shared by equal forms: keyed by their rings relative to a corner."""
-    corner = np.min([ring.min(axis=0) for cell in group for ring in (cell.island, *cell.others)], axis=0)
-    shapes = tuple(
-        tuple((np.round(ring - corner, GRID_PLACES) + 0.0).tobytes() for ring in (cell.island, *cell.others))
-        for cell in group
-    )
-
-    def solve() -> list[list[Strip]]:
-        near = [Cell(cell.island - corner, tuple(ring - corner for ring in cell.others)) for cell in group]
-        return _solve(near, rules)
-
-    solved = cache.get(("bridges of a letter", rules, shapes), solve)
-    return [[strip.moved(*corner) for strip in strips] for strips in solved]
-
-
-def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
-    """Try the preferred directions, then the others, and align the counters of one letter on a column."""
-    both = [_wants_both(cell, rules) for cell in group]
-    ranked = {"upright": (_UPRIGHT, _LEVEL), "level": (_LEVEL, _UPRIGHT), "shortest": ()}[rules.direction]
-    for axis in ranked:
-        strips = _on_axis(group, axis, both, rules.width)
-        if strips is not None:
-            return strips
-    return [_shortest(cell, two, rules) for cell, two in zip(group, both, strict=True)]
-
-
-def _wants_both(cell: Cell, rules: BridgeRules) -> bool:
-    if rules.ends != "auto":
-        return rules.ends == "both"
-    return float(np.ptp(cell.island, axis=0).max()) >= (rules.span or BOTH_FROM * rules.width)
-
-
-def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], width: float) -> list[list[Strip]] | None:
-    """Strips for all counters along one axis, or None where a counter has no good crossing on it."""
-    columns = columns_across([turned(cell.island, axis[0]) for cell in group], width)
-    rows = []
-    for cell, two in zip(group, both, strict=True):
-        ahead, back = cross(cell, axis[0], columns, width), cross(cell, axis[1], -columns, width)
-        single = np.minimum(ahead.outward, back.outward)
-        cost = ahead.score + back.score if two else single
-        if two and not np.isfinite(cost).any():
-            two, cost = False, single
-        if not np.isfinite(cost).any() or cost.min() > _tolerable(cell, width) * (2 if two else 1):
-            return None
-        rows.append((cell, two, ahead, back, cost))
-    total = np.sum([row[4] for row in rows], axis=0)
-    shared = int(np.argmin(total))
-    aligned = all(row[4][shared] <= row[4].min() + ALIGNED * width * (2 if row[1] else 1) for row in rows)
-    result = []
-    for cell, two, ahead, back, cost in rows:
-        best = shared if aligned and np.isfinite(total[shared]) else int(np.argmin(cost))
-        sides = [(axis[0], ahead), (axis[1], back)]
-        if not two:
-            sides = [min(sides, key=lambda side: side[1].outward[best])]
-        result.append([strip_at(cell, crossings, best, direction, width) for direction, crossings in sides])
-    return result
-
-
-def _tolerable(cell: Cell, width: float) -> float:
-    """The worst score worth keeping a preferred direction for: twice the shortest crossing there is, and a width."""
-    shortest = np.inf
-    for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
-        columns = columns_across([turned(cell.island, direction)], width, most=4)
-        shortest = min(shortest, float(cross(cell, direction, columns, width).score.min()))
-    return 2.0 * shortest + 1.5 * width
-
-
-def columns_across(islands: list[Floats], width: float, most: int = 24) -> Floats:
-    """Columns to try across some islands in a turned frame: the middle, and to each side up to `most` steps,
-    of a sixth of a bridge where that is enough."""
-    low = min(ring[:, 0].min() for ring in islands)
-    high = max(ring[:, 0].max() for ring in islands)
-    half = max(2, min(most, int(np.ceil((high - low) / 2 / (width / 6)))))
-    return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
-
-
-def _shortest(cell: Cell, both: bool, rules: BridgeRules) -> list[Strip]:
-    """The best crossing of any direction, and the best in the direction most opposite to it."""
-    options = []
-    for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
-        crossings = cross(cell, direction, columns_across([turned(cell.island, direction)], rules.width), rules.width)
-        best = int(np.argmin(crossings.score))
-        if np.isfinite(crossings.score[best]):
-            lean = 0.0 if direction in (*_UPRIGHT, *_LEVEL) else rules.width / 4
-            options.append((float(crossings.score[best]) + lean, direction, crossings, best))
-    options.sort(key=lambda option: option[0])
-    if not options:
-        return []
-    chosen = options[:1]
-    if both:
-        facing = [option for option in options if abs(abs(option[1] - chosen[0][1]) - 180) <= 45]
-        chosen += facing[:1]
-    return [strip_at(cell, crossings, best, direction, rules.width) for _, direction, crossings, best in chosen]
-
-
-def by_hand(cell: Cell, edit: ByHand, width: float) -> Strip | None:
-    """The bridge that leaves the island where the person put it, or as near to it as one fits within a tenth of the
-    way round.
-    """
-    share, width = edit.along, edit.width or width
-    for away in (0.0, *(sign * step / 50 for step in range(1, 6) for sign in (1, -1))):
-        point, outward = place_along(cell.island, share + away)
-        best: tuple[float, float, Crossings] | None = None
-        square = [d for d in (0.0, 90.0, 180.0, 270.0) if abs((d - outward + 180) % 360 - 180) <= 40]
-        for direction in (*square, outward) if edit.turn is None else (edit.turn,):
-            column, height = turned(point[None, :], direction)[0]
-            crossings = cross(cell, direction, np.array([column]), width)
-            leaves_here = abs(crossings.exit_middle[0] - height) < width / 4
-            if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
-                best = (float(crossings.score[0]), direction, crossings)
-        if best is not None and np.isfinite(best[0]):
-            return strip_at(cell, best[2], 0, best[1], width)
-    return None
-
-
-def strip_at(cell: Cell, crossings: Crossings, i: int, direction: float, width: float) -> Strip:
-    """The strip's corners: its ends reach into the material by a third of its width, less where that would
-    come out on the far side and notch another edge."""
-    column, half = float(crossings.columns[i]), width / 2
-    low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
-    ends = np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]])
-    for overlap in (width / 3, width / 8, LEAST_OVERLAP):
-        box = [[column - half, low - overlap], [column + half, low - overlap],
-               [column + half, high + overlap], [column - half, high + overlap]]  # fmt: skip
-        corners = turned_back(np.array(box), direction)
-        if _crosses_once(cell, corners):
-            break
-    start, end = turned_back(ends, direction)
-    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)))
-
-
-def _crosses_once(cell: Cell, corners: Floats) -> bool:
-    opening = shapely.Polygon(cell.others[0]).difference(
-        shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
-    )
-    crossed = opening.intersection(shapely.Polygon(corners))
-    return sum(part.area > 1e-4 for part in shapely.get_parts(crossed)) == 1
-
-
 def _same_place(a: Strip, b: Strip, width: float) -> bool:
     """Two strips across the same gap, closer than half a bridge."""
     middle = lambda s: ((s.start[0] + s.end[0]) / 2, (s.start[1] + s.end[1]) / 2)  # noqa: E731
@@ -385,9 +204,8 @@ def _same_place(a: Strip, b: Strip, width: float) -> bool:
 
 
 def bridge_of(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bridge:
-    length = float(np.hypot(strip.end[0] - strip.start[0], strip.end[1] - strip.start[1]))
     along = share_nearest(counter.outline, *strip.start)
-    return Bridge(counter.owner, counter.number, number, by_hand, along, strip, length)
+    return Bridge(counter.owner, counter.number, number, by_hand, along, strip, strip.length)
 
 
 def joined_by(kept: Region, bridges: list[Bridge]) -> Region:

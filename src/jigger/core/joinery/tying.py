@@ -21,20 +21,16 @@ from jigger.core.joinery.bridging import (
     TIES,
     Bridge,
     BridgeKey,
-    BridgeRules,
     Counter,
     Edits,
     Held,
-    Strip,
     bridge_of,
-    by_hand,
-    columns_across,
     joined_by,
     owner_of,
-    strip_at,
 )
 from jigger.core.joinery.crossings import Cell, Crossings, cross, turned
 from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.strips import BridgeRules, Strip, by_hand, columns_across, strip_at
 
 NEIGHBOURS = 6  # pieces around each that a tie to is looked for
 OBLIQUE = 0.5  # widths of score that a tie must win by to lean

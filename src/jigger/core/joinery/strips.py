@@ -1,0 +1,116 @@
+"""One bridge: where the person put it, the strip it comes to, and how its ends sit in the material."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import shapely
+
+from jigger.core.geometry.curves import Floats
+from jigger.core.joinery.along import place_along
+from jigger.core.joinery.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
+
+Direction = Literal["upright", "level", "shortest"]
+Ends = Literal["auto", "one", "both"]
+
+
+@dataclass(frozen=True)
+class BridgeRules:
+    """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
+    both, mm, 0 for BOTH_FROM widths.
+    """
+
+    width: float
+    direction: Direction = "upright"
+    ends: Ends = "auto"
+    span: float = 0.0
+
+
+@dataclass(frozen=True)
+class ByHand:
+    """Where the person put a bridge: the share of the way round its counter, and where they say so its width in mm and
+    the direction it runs in, degrees.
+    """
+
+    along: float
+    width: float | None = None
+    turn: float | None = None
+
+
+@dataclass(frozen=True)
+class Strip:
+    """A bridge's shape: its centre line from the island's edge to the far edge, and its end overlaps, mm. `reason`: why
+    it is much longer than the shortest way across, where it is.
+    """
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    corners: tuple[tuple[float, float], ...]
+    reason: str = ""
+
+    @property
+    def length(self) -> float:
+        """From edge to edge, mm."""
+        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
+
+    @property
+    def direction(self) -> float:
+        """The direction it runs in from its island, degrees."""
+        return float(np.degrees(np.arctan2(self.end[1] - self.start[1], self.end[0] - self.start[0])))
+
+    def moved(self, dx: float, dy: float) -> "Strip":
+        shift = lambda p: (p[0] + dx, p[1] + dy)  # noqa: E731
+        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.reason)
+
+
+def columns_across(islands: list[Floats], width: float, most: int = 24) -> Floats:
+    """Columns to try across some islands in a turned frame: the middle, and to each side up to `most` steps,
+    of a sixth of a bridge where that is enough."""
+    low = min(ring[:, 0].min() for ring in islands)
+    high = max(ring[:, 0].max() for ring in islands)
+    half = max(2, min(most, int(np.ceil((high - low) / 2 / (width / 6)))))
+    return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
+
+
+def by_hand(cell: Cell, edit: ByHand, width: float) -> Strip | None:
+    """The bridge that leaves the island where the person put it, or as near to it as one fits within a tenth of the
+    way round.
+    """
+    share, width = edit.along, edit.width or width
+    for away in (0.0, *(sign * step / 50 for step in range(1, 6) for sign in (1, -1))):
+        point, outward = place_along(cell.island, share + away)
+        best: tuple[float, float, Crossings] | None = None
+        square = [d for d in (0.0, 90.0, 180.0, 270.0) if abs((d - outward + 180) % 360 - 180) <= 40]
+        for direction in (*square, outward) if edit.turn is None else (edit.turn,):
+            column, height = turned(point[None, :], direction)[0]
+            crossings = cross(cell, direction, np.array([column]), width)
+            leaves_here = abs(crossings.exit_middle[0] - height) < width / 4
+            if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
+                best = (float(crossings.score[0]), direction, crossings)
+        if best is not None and np.isfinite(best[0]):
+            return strip_at(cell, best[2], 0, best[1], width)
+    return None
+
+
+def strip_at(cell: Cell, crossings: Crossings, i: int, direction: float, width: float) -> Strip:
+    """The strip's corners: its ends reach into the material by a third of its width, less where that would
+    come out on the far side and notch another edge."""
+    column, half = float(crossings.columns[i]), width / 2
+    low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
+    ends = np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]])
+    for overlap in (width / 3, width / 8, LEAST_OVERLAP):
+        box = [[column - half, low - overlap], [column + half, low - overlap],
+               [column + half, high + overlap], [column - half, high + overlap]]  # fmt: skip
+        corners = turned_back(np.array(box), direction)
+        if _crosses_once(cell, corners):
+            break
+    start, end = turned_back(ends, direction)
+    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)))
+
+
+def _crosses_once(cell: Cell, corners: Floats) -> bool:
+    opening = shapely.Polygon(cell.others[0]).difference(
+        shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
+    )
+    crossed = opening.intersection(shapely.Polygon(corners))
+    return sum(part.area > 1e-4 for part in shapely.get_parts(crossed)) == 1
