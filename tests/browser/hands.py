@@ -19,3 +19,9 @@ def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> 
 
 def design_of(bench: Bench, identity: str):
     return bench.house.designs.open(identity).design
+
+
+def plate(bench: Bench, **values: str) -> str:
+    identity = bench.house.designs.create("stencil-plate", {"text": "BOAT", **values})
+    bench.open(identity)
+    return identity

@@ -5,14 +5,8 @@ import json
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
-from tests.browser.hands import design_of, drag, middle
+from tests.browser.hands import design_of, drag, middle, plate
 from tests.zoo import count_raster, raster
-
-
-def plate(bench: Bench, **values: str) -> str:
-    identity = bench.house.designs.create("stencil-plate", {"text": "BOAT", **values})
-    bench.open(identity)
-    return identity
 
 
 def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
@@ -91,39 +85,6 @@ def test_settings_change_the_drawing(bench: Bench) -> None:
         "pirata-one",
     )
     assert len(words.lines) == 2 and words.lines[0].height == 50.8
-
-
-def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
-    identity = plate(bench, text="O", height_mm="80", font="jost")
-    page = bench.page
-    bench.choose("Geometric sans", "hold")
-    expect(page.locator(".bridge")).to_have_count(2)
-    counter = bench.house.workshop.exact(design_of(bench, identity)).layers[0].counters[0]
-    handle = page.locator(".bridge rect").first
-    start = middle(handle)
-    hole = page.locator(".part").last.bounding_box()
-    drag(bench, start, (hole["x"] + hole["width"] * 0.95, hole["y"] + hole["height"] / 2))
-    bench.shows(2)
-    (edit,) = design_of(bench, identity).layers[0].bridges.edits
-    assert edit.letter == counter.owner and edit.along is not None
-    expect(page.locator(".bridge.by-hand")).to_have_count(1)
-    expect(bench.gauge("pieces")).to_have_text("1")
-    for left in (1, 0):
-        page.locator(".bridge").first.locator("rect").click()
-        page.keyboard.press("Delete")
-        bench.shows(4 - left)
-        expect(page.locator(".bridge")).to_have_count(left)
-    page.keyboard.press("Delete")
-    expect(bench.gauge("loose")).to_have_text("1")
-    assert bench.seq() == 4 and len(design_of(bench, identity).parts()) == 2, "Delete took more than the bridge"
-    expect(page.locator(".verdict b")).to_have_text("One piece would fall out")
-    page.get_by_role("button", name="Fall-out").click()
-    expect(page.locator(".hatch")).to_be_visible()
-    page.keyboard.press("n")
-    expect(page.locator(".finding.here")).to_contain_text("The counter of “O” would fall out")
-    page.keyboard.press("Control+z")
-    bench.shows(5)
-    expect(bench.gauge("loose")).to_have_text("0")
 
 
 def test_a_finding_is_walked_to_its_repair_looked_at_made_and_undone(bench: Bench) -> None:

@@ -40,6 +40,10 @@ class BridgeView:
     turn: float
     by_hand: bool
 
+    @property
+    def key(self) -> str:
+        return f"{self.layer} {self.letter} {self.counter} {self.number}"
+
 
 @dataclass(frozen=True)
 class PartView:

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping
 from jigger.services import mending, readiness, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
+from jigger.web.bridge import BRIDGE_EDITS
 from jigger.web.forms import read_bridge, read_command, read_point, read_points, read_repair, read_seen
 
 Form = Mapping[str, str]
@@ -68,6 +69,7 @@ EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "use material": _use_material,
     "make ready": _make_ready,
     "choose pieces": _choose_pieces,
+    **BRIDGE_EDITS,
     "size by": _typed(type_edits.size_by, "line"),
     "space by": _typed(type_edits.space_by, "line"),
     "run by": _typed(type_edits.run_by, "part"),
@@ -78,5 +80,5 @@ def edited(house: House, identity: str, form: Form, unit: str) -> Opened:
     """The design after a posted edit. Raises JiggerError."""
     edit = EDITS.get(form.get("do", ""))
     if edit is not None:
-        return edit(house, identity, form)
+        return edit(house, identity, {**form, "unit": unit})
     return house.designs.edit(identity, read_command(form, unit), read_seen(form))

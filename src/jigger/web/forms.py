@@ -17,9 +17,9 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
     """The command a form asks for. Raises CommandRefused in the person's words."""
     if form.get("do") == "adjust":
         data: dict[str, Any] = {"do": "adjust", "target": form.get("target", ""), "values": {}}
-        data["values"][form.get("field", "")] = _value(form.get("as", "text"), form.get("value", ""), unit)
+        data["values"][form.get("field", "")] = read_value(form.get("as", "text"), form.get("value", ""), unit)
     elif form.get("do") == "change letter":
-        value = _value(form.get("as", "text"), form.get("value", ""), unit)
+        value = read_value(form.get("as", "text"), form.get("value", ""), unit)
         data = {"do": "change letter", "letter": form.get("letter", ""), "values": {form.get("field", ""): value}}
     elif form.get("do") == "add set":
         relation, _, across = form.get("kind", "").partition(" ")
@@ -102,7 +102,7 @@ def _lengths(text: str, unit: str) -> list[float]:
         raise CommandRefused("", str(error)) from None
 
 
-def _value(kind: str, text: str, unit: str) -> str | float | bool | list[float] | None:
+def read_value(kind: str, text: str, unit: str) -> str | float | bool | list[float] | None:
     """A field's value: `length` in mm, `optional` likewise or nothing, `number`, `flag` or `text`."""
     if kind == "flag":
         return text in ("on", "true", "1")

@@ -62,6 +62,7 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
     return "; ".join(f"{show(strip.low)} – {show(strip.high)}" for strip in strips)
 
 
+_environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.filters.update(shown=show_length, lengths=_lengths, strips=_strips, clock=_clock, day=_day)

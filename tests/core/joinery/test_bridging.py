@@ -55,6 +55,11 @@ def test_no_island_is_left_loose_in_any_font(font: str, height: float) -> None:
     assert len(count_pieces(result.kept).pieces) == 1
     assert difference(kept, result.kept).area < 1e-6
     check_strips(kept, result, width)
+    for bridge in result.bridges:
+        counter = next(c for c in result.counters if (c.owner, c.number) == (bridge.owner, bridge.counter))
+        rest = [p for p in shapely.get_parts(kept.geometry) if not p.intersects(counter.region.geometry)]
+        shortest = counter.region.geometry.distance(shapely.multipolygons(rest))
+        assert bridge.length <= 1.5 * shortest or bridge.strip.reason, (bridge.owner, bridge.length, shortest)
 
 
 @pytest.mark.parametrize("direction", ["upright", "level", "shortest"])

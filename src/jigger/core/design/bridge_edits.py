@@ -1,10 +1,16 @@
 """Edits of bridges and ties by hand: moved, turned, widened, taken away, and all of them forgotten."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
 
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_layer
 from jigger.core.design.model import BridgeEdit, Design
+
+
+def bridge_key(edit: "BridgeEdit | EditBridge") -> tuple[str, int, int]:
+    return edit.letter, edit.counter, edit.number
 
 
 class EditBridge(Edit):
@@ -22,13 +28,13 @@ class EditBridge(Edit):
     def _change(self, design: Design) -> None:
         bridges = find_layer(design, self.layer).bridges
         edit = BridgeEdit(**self.model_dump(include=set(BridgeEdit.model_fields)))
-        bridges.edits = [*(old for old in bridges.edits if self._key(old) != self._key(edit)), edit]
+        bridges.edits = [*(old for old in bridges.edits if bridge_key(old) != bridge_key(edit)), edit]
 
     def kept_as_wide(self, design: Design) -> "EditBridge":
-        """The same with the width and direction that the bridge was given before."""
+        """The same with the width that the bridge was given before; elsewhere it runs in a direction of its own."""
         edits = find_layer(design, self.layer).bridges.edits
-        before = next((x for x in edits if self._key(x) == (self.letter, self.counter, self.number)), None)
-        return self.model_copy(update={"width": before.width, "turn": before.turn}) if before else self
+        before = next((x for x in edits if bridge_key(x) == (self.letter, self.counter, self.number)), None)
+        return self.model_copy(update={"width": before.width}) if before else self
 
     def label(self, design: Design) -> str:
         letter = design.letters().get(self.letter)
@@ -37,13 +43,31 @@ class EditBridge(Edit):
     def watched(self, design: Design) -> Any:
         edits = find_layer(design, self.layer).bridges.edits
         return next(
-            (edit.along for edit in edits if self._key(edit) == (self.letter, self.counter, self.number)),
+            (edit.along for edit in edits if bridge_key(edit) == (self.letter, self.counter, self.number)),
             "auto",
         )
 
-    @staticmethod
-    def _key(edit: BridgeEdit) -> tuple[str, int, int]:
-        return edit.letter, edit.counter, edit.number
+
+class EditBridges(Edit):
+    """Say several bridges of a layer by hand, and forget what was said of others; `words` say what it is for."""
+
+    do: Literal["edit bridges"] = "edit bridges"
+    layer: str
+    edits: Annotated[list[BridgeEdit], Field(max_length=5000)] = []
+    forget: Annotated[list[BridgeEdit], Field(max_length=5000)] = []
+    words: Annotated[str, Field(min_length=1, max_length=80)]
+
+    def _change(self, design: Design) -> None:
+        bridges = find_layer(design, self.layer).bridges
+        said = {bridge_key(edit) for edit in (*self.edits, *self.forget)}
+        bridges.edits = [*(old for old in bridges.edits if bridge_key(old) not in said), *self.edits]
+
+    def label(self, design: Design) -> str:
+        return self.words
+
+    def watched(self, design: Design) -> Any:
+        said = {bridge_key(edit) for edit in (*self.edits, *self.forget)}
+        return [x.model_dump() for x in find_layer(design, self.layer).bridges.edits if bridge_key(x) in said]
 
 
 class RestoreBridges(Edit):

@@ -10,7 +10,7 @@ from pydantic import Field, TypeAdapter
 
 from jigger.core.design.accepting import AcceptFinding, ReopenFinding
 from jigger.core.design.adjust import Adjust
-from jigger.core.design.bridge_edits import EditBridge, RestoreBridges
+from jigger.core.design.bridge_edits import EditBridge, EditBridges, RestoreBridges
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_lettering, find_line, find_part, refuse_locked
 from jigger.core.design.finish_edits import AddFinish, MoveFinish, RemoveFinish
@@ -138,9 +138,9 @@ class RemoveLine(Edit):
 
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
-    | EditBridge | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature | SetAxis
-    | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup | AddFinish
-    | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
+    | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature
+    | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
+    | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
     | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
     Field(discriminator="do"),
 ]  # fmt: skip

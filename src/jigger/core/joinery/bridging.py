@@ -7,7 +7,7 @@ number, as shares of the way round the counter, so that they survive any change 
 
 from collections import defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -22,6 +22,7 @@ from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
 
 BridgeKey = tuple[str, int, int]
 
+TOGETHER = "it holds several counters that hang on each other only"
 TIES = 1000  # counters from this number on are pieces that are tied
 
 
@@ -146,7 +147,7 @@ def _second_round(
             members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
             if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
-            for strip in shortest(cell, False, rules):
+            for strip in (replace(one, reason=TOGETHER) for one in shortest(cell, False, rules)):
                 first = members[0]
                 numbers = [b.number for b in bridges if (b.owner, b.counter) == (first.owner, first.number)]
                 added.append(bridge_of(first, 1 + max(numbers, default=-1), False, strip))

@@ -15,6 +15,7 @@ from jigger.core.joinery.crossings import Cell, cross, turned
 from jigger.core.joinery.strips import BridgeRules, Strip, columns_across, strip_at
 
 BOTH_FROM = 4.0  # an island this many bridge widths long is held at both ends
+CLOSED = 0.15  # of a letter's openings: bridges that would close more of them are fewer
 FOUR_FROM = 10.0  # spans: an island so long is held at all four sides
 LONG = 1.5  # times the shortest way across: a longer bridge has a reason
 FACING = 45.0  # degrees between bridges that are on the same side of an island
@@ -39,17 +40,31 @@ def solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[li
 
 
 def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
-    """Try the preferred directions, then the others, and align the counters of one letter on a column."""
+    """The strips of each counter; one each where two would close too much of the letter."""
     both = [_wants_both(cell, rules) for cell in group]
+    strips = _placed(group, both, rules)
+    if rules.ends == "auto" and _closed(group, strips, rules.width) > CLOSED:
+        strips = _placed(group, [False] * len(group), rules)
+    return [[_explained(strip, cell, rules) for strip in some] for cell, some in zip(group, strips, strict=True)]
+
+
+def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[list[Strip]]:
+    """Try the preferred directions, then the others, and align the counters of one letter on a column."""
     ranked = {"upright": (_UPRIGHT, _LEVEL), "level": (_LEVEL, _UPRIGHT), "shortest": ()}[rules.direction]
-    strips: list[list[Strip]] = []
     for axis, other in zip(ranked, ranked[::-1], strict=True):
         found = _on_axis(group, axis, both, rules.width)
         if found is not None:
-            strips = [[*some, *_across(cell, other, rules)] for cell, some in zip(group, found, strict=True)]
-            break
-    strips = strips or [shortest(cell, two, rules) for cell, two in zip(group, both, strict=True)]
-    return [[_explained(strip, cell, rules) for strip in some] for cell, some in zip(group, strips, strict=True)]
+            more = [_across(cell, other, rules) if two else [] for cell, two in zip(group, both, strict=True)]
+            return [[*some, *others] for some, others in zip(found, more, strict=True)]
+    return [shortest(cell, two, rules) for cell, two in zip(group, both, strict=True)]
+
+
+def _closed(group: list[Cell], strips: list[list[Strip]], width: float) -> float:
+    """The share of the openings of some islands that strips close."""
+    openings = {cell.opening: shapely.Polygon(cell.others[0]).area for cell in group}
+    islands = sum(shapely.Polygon(cell.island).area for cell in group)
+    lengths = sum(strip.length for some in strips for strip in some)
+    return float(width * lengths / max(sum(openings.values()) - islands, 1e-9))
 
 
 def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[Strip]:

@@ -12,6 +12,7 @@ from jigger.services.designs import Opened
 from jigger.services.mending import offered, repair
 from jigger.services.readiness import make_ready
 from jigger.web.blade import blade_view
+from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.edits import edited
 from jigger.web.forms import read_pixel, read_repair
@@ -111,6 +112,7 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, design=design, recipe=recipe, letter=letter,
+        bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),
         removed=here.letter_case.removed(), faces=faces, shop=shop,

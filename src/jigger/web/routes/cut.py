@@ -38,6 +38,7 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
         layers=[(one, _title(opened.design, one.id)) for one in whole.layers],
         only=layer,
         colours={one.id: one.colour for one in opened.design.layers},
+        bridge=None,
         drawing=drawing_view(opened.design, built, None),
         blade=blade_view(built, nodes=True),
         machine=house(request).queue.machine_state(),

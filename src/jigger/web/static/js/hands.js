@@ -10,7 +10,8 @@ const Hands = (() => {
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const chosen = () => document.getElementById("recipe").dataset.step;
   const letter = () => document.getElementById("recipe").dataset.letter;
-  const choose = (step, verb = "", letter = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb, letter}, swap: "none"});
+  const choose = (step, verb = "", letter = "", bridge = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb, letter, bridge}, swap: "none"});
+  const keyOf = ({layer, letter, counter, number}) => [layer, letter, counter, number].join(" ");
   const partOf = (id) => document.querySelector(`.part[data-part="${CSS.escape(id)}"]`);
 
   // The outline of a part is fetched when it is dragged; until it is there its corners move.
@@ -23,7 +24,7 @@ const Hands = (() => {
 
   // What can be taken at the pointer; the mark of a finding does not hide what it is on.
   const under = (event) => document.elementsFromPoint(event.clientX, event.clientY)
-    .map((one) => one.closest(".bridge, .grip-end, .letter, .part")).find((one) => one) ?? null;
+    .map((one) => one.closest(".bridge-grip, .bridge, .grip-end, .letter, .part")).find((one) => one) ?? null;
 
   function chooseBridge(element) {
     bridge = element && {...element.dataset};
@@ -37,12 +38,13 @@ const Hands = (() => {
 
   canvas.addEventListener("pointerdown", (event) => {
     if (event.button > 1) return;
+    if (crossing) return beginLine(event);
     let what = spaceDown || event.button === 1 ? null : under(event);
     const over = what?.matches(".letter") ? what.dataset.letter : "";
     if (over && !what.matches(".chosen")) what = what.closest(".part"); // a letter is dragged once it is chosen
     held = {what, over, start: event, moved: false, last: event};
     removed = false;
-    chooseBridge(what?.matches(".bridge") ? what : null);
+    if (!what?.matches(".bridge-grip")) chooseBridge(what?.matches(".bridge") ? what : null);
     canvas.setPointerCapture(event.pointerId);
     canvas.focus({preventScroll: true});
     event.preventDefault();
@@ -78,13 +80,42 @@ const Hands = (() => {
     const back = () => what.removeAttribute("transform");
     const to = View.point(event), part = what.closest("[data-part]")?.dataset.part;
     if (!moved) {
+      if (what.matches(".bridge")) return choose(what.dataset.layer, "hold", "", keyOf(what.dataset));
       if (over) return over === letter() || choose(part, "letter", over);
       return !what.matches(".part") || part === chosen() || choose(part);
     }
-    if (what.matches(".bridge")) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(back);
+    if (what.matches(".bridge-grip")) edit({do: `${what.dataset.grip} bridge`, ...bridge, x: +what.dataset.x + shift.x, y: +what.dataset.y - shift.y}).finally(back);
+    else if (what.matches(".bridge")) edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}).finally(back);
     else if (what.matches(".grip-end")) edit({do: "move grip", ...what.dataset, x: to.x, y: to.y}).finally(back);
     else if (what.matches(".letter")) moveLetter(over, shift.x, -shift.y).finally(back);
     else edit({do: "nudge", part, dx: shift.x, dy: -shift.y, step: part, letter: ""}).finally(back);
+  });
+
+  // A bridge drawn across: a line from a counter to the material around it.
+  let crossing = "", line = null;
+  const setCrossing = (layer) => { crossing = layer; drawing.classList.toggle("crossing", !!layer); };
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest?.("[data-cross]");
+    if (button) setCrossing(crossing ? "" : button.dataset.cross);
+  });
+  function beginLine(event) {
+    const path = document.createElementNS("http://www.w3.org/2000/svg", "path");
+    line = {from: View.point(event), path};
+    document.getElementById("snaps").replaceChildren(path);
+    canvas.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+  canvas.addEventListener("pointermove", (event) => {
+    const to = line && View.point(event);
+    if (to) line.path.setAttribute("d", `M${line.from.x} ${-line.from.y}L${to.x} ${-to.y}`);
+  });
+  canvas.addEventListener("pointerup", (event) => {
+    if (!line) return;
+    const {from} = line, to = View.point(event), layer = crossing;
+    line = null;
+    Snaps.clear();
+    setCrossing("");
+    edit({do: "draw bridge", layer, x0: from.x, y0: from.y, x: to.x, y: to.y});
   });
 
   canvas.addEventListener("pointercancel", () => {
@@ -129,7 +160,8 @@ const Hands = (() => {
       } else if (!removed && partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
     },
     letGo() {
-      if (bridge) chooseBridge(null);
+      if (crossing) setCrossing("");
+      else if (bridge) { chooseBridge(null); choose(chosen(), "hold"); }
       else if (letter()) choose(chosen());
       else choose("");
     },
