@@ -18,10 +18,9 @@ from jigger.core.design.built import BuiltLayer
 from jigger.core.design.commands import Adjust
 from jigger.core.design.model import Design
 from jigger.core.design.starters import plain_lettering, starter
-from jigger.core.errors import JiggerError
 from jigger.core.joinery.bridging import Bridge
 from jigger.core.lettering.lettercase import TEXT_FONTS
-from jigger.services.readiness import make_ready
+from jigger.services.readiness import Plan, make_ready
 from jigger.services.workshop import Workshop
 
 LETTERS = string.ascii_letters + string.digits + "&@%ßÅé"
@@ -116,13 +115,14 @@ def tied() -> dict[str, object]:
 
 def _plate(dice: random.Random, material: str) -> Design:
     values = {"text": dice.choice(WORDS), "font": dice.choice(TEXT_FONTS), "material": material}
-    return starter("stencil-plate").make({**values, "height_mm": dice.choice((20, 30, 45, 80))})
+    return starter("stencil-plate").make({**values, "height_mm": dice.choice((20, 30, 45, 80, 140))})
 
 
 def _kept(dice: random.Random, material: str) -> Design:
     text = dice.choice(WORDS)
-    design = plain_lettering(text, [(text, dice.choice(TEXT_FONTS), dice.choice((12.0, 20.0, 40.0)))], (600.0, 200.0))
-    return Adjust(target=design.layers[0].id, values={"material": material}).apply(design)
+    height = dice.choice((20.0, 40.0, 80.0, 140.0))
+    design = plain_lettering(text, [(text, dice.choice(TEXT_FONTS), height)], (2000.0, 400.0))
+    return Adjust(target=design.layers[0].id, values={"material": material, "wish": "one"}).apply(design)
 
 
 PROCESSES = {
@@ -132,24 +132,58 @@ PROCESSES = {
 }
 
 
+def _loose(design: Design) -> Design:
+    return Adjust(target=design.layers[0].id, values={"bridges.on": False}).apply(design)
+
+
+def _weak(design: Design) -> Design:
+    return Adjust(target=design.layers[0].id, values={"bridges.width": 0.3}).apply(design)
+
+
+def _crowded(design: Design) -> Design:
+    """Gaps, or the webs of a plate, of a third of a strip."""
+    gap = design.material(design.layers[0].material).least_strip / 3
+    return Adjust(target=design.lines()[0].id, values={"spacing": "even", "gap": gap}).apply(design)
+
+
+def _small(design: Design) -> Design:
+    line = design.lines()[0]
+    return Adjust(target=line.id, values={"height": line.height * 0.6}).apply(design)
+
+
+FAULTS = (_loose, _weak, _crowded, _small)
+
+
 def readied(process: str) -> dict[str, object]:
-    """Seeded designs with one or two faults planted: bridges off or too thin, letters off the surface or too large."""
+    """Seeded designs that nothing stopped, with two faults planted that do: what making ready clears of the stops."""
     dice, workshop = random.Random(process), Workshop()
-    stops, left, taken, kinds = 0, 0, [], Counter[str]()
-    for _ in range(PLANTED):
-        design = PROCESSES[process](dice)
-        layer = design.layers[0].id
-        for fault in dice.sample([{"bridges.on": False}, {"bridges.width": 0.3}, {"wish": "one"}], 2):
-            design = Adjust(target=layer, values=fault).apply(design)
-        try:
-            before = len(workshop.report(design).stops)
-            start = time.perf_counter()
-            plan = make_ready(workshop, design)
-        except JiggerError as error:
-            kinds[f"refused: {error}"] += 1
+    figures, taken, kinds = Counter[str](), [], Counter[str]()
+    while figures["designs"] < PLANTED:
+        sound = PROCESSES[process](dice)
+        faults = dice.sample(FAULTS, 2)
+        if workshop.report(sound).stops:
             continue
+        design = faults[1](faults[0](sound))
+        before = len(workshop.report(design).stops)
+        if not before:
+            continue
+        start = time.perf_counter()
+        plan = make_ready(workshop, design)
         taken.append((time.perf_counter() - start) * 1000)
-        stops, left = stops + before, left + len(plan.left)
+        left = len(plan.left)
+        figures.update({"designs": 1, "stops": before, "left": left, "designs not ready": bool(left)})
+        figures["out of time"] += plan.stopped
+        figures["steps that did not lower the number"] += _not_lowering(workshop, design, plan)
         kinds.update(x.code for x in plan.left)
-    cleared = round(100 * (stops - left) / max(stops, 1), 1)
-    return {"stops": stops, "cleared_percent": cleared, "left": dict(kinds), **summary(taken)}
+    cleared = round(100 * (1 - figures["left"] / figures["stops"]), 1)
+    return {**figures, "cleared_percent": cleared, "kinds left": dict(kinds), **summary(taken)}
+
+
+def _not_lowering(workshop: Workshop, design: Design, plan: Plan) -> int:
+    count = 0
+    for step in plan.steps:
+        before = {x.code for x in workshop.report(design).stops}, len(workshop.report(design).stops)
+        design = step.apply(design)
+        after = workshop.report(design).stops
+        count += len(after) >= before[1] or not {x.code for x in after} <= before[0]
+    return count

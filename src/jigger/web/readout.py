@@ -135,8 +135,8 @@ def _fit_gauge(deviation: float, unit: str) -> Gauge:
 def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     """The thinnest strip and the narrowest opening of all layers, each against its layer's limit."""
     rules = {layer.id: layer for layer in built.layers}
-    strips = [(layer.strip, rules[layer.id].material.least_strip) for layer in report.layers]
-    gaps = [(layer.opening, least_gap(rules[layer.id])) for layer in report.layers]
+    strips = [(layer.strip, rules[layer.id].material.least_strip, layer.strip_reach) for layer in report.layers]
+    gaps = [(layer.opening, least_gap(rules[layer.id]), layer.opening_reach) for layer in report.layers]
     return [
         _narrow("strip", "Thinnest strip", "thin-strip", strips, report, unit),
         _narrow("opening", "Narrowest opening", "narrow-opening", gaps, report, unit),
@@ -144,13 +144,14 @@ def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
 
 
 def _narrow(
-    name: str, label: str, code: str, found: list[tuple[float | None, float]], report: Report, unit: str
+    name: str, label: str, code: str, found: list[tuple[float | None, float, float]], report: Report, unit: str
 ) -> Gauge:
-    """The width nearest to its limit; where all are over twice theirs, that is said."""
+    """The width nearest to its limit; where all are wider than was looked for, that is said."""
     one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
-    width, limit = min(((w or REACH * most, most) for w, most in found), key=lambda x: x[0] / x[1], default=(0.0, 1.0))
+    shown = [(w or reach, most, w is None) for w, most, reach in found]
+    width, limit, unknown = min(shown, key=lambda x: x[0] / x[1], default=(0.0, 1.0, False))
     severities = {f.severity for f in report.all_findings if f.code == code and not f.accepted}
     state = "bad" if "stop" in severities else "warn" if severities else "ok"
-    over = "> " if width >= REACH * limit else ""
+    over = "> " if unknown else ""
     figure, most = f"{over}{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}"
     return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state, code)

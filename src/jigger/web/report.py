@@ -65,12 +65,18 @@ def report_view(sheet: Sheet, unit: str, now: datetime, alone: bool = False) -> 
 
 
 def _layer(x: LayerReport, rules: Material, unit: str) -> LayerRow:
-    def beside(found: float | None, asked: float) -> str:
-        shown = f"over {show_length(2 * asked, unit, 2)}" if found is None else show_length(found, unit, 2)
+    def beside(found: float | None, reach: float, asked: float) -> str:
+        shown = f"over {show_length(reach, unit, 2)}" if found is None else show_length(found, unit, 2)
         return f"{shown} / {show_length(asked, unit, 2)} {unit}"
 
     gap = max(rules.least_opening, rules.kerf)
-    return LayerRow(x, rules, beside(x.strip, rules.least_strip), beside(x.opening, gap), f"{x.outline / 1000:.2f} m")
+    return LayerRow(
+        x,
+        rules,
+        beside(x.strip, x.strip_reach, rules.least_strip),
+        beside(x.opening, x.opening_reach, gap),
+        f"{x.outline / 1000:.2f} m",
+    )
 
 
 def _row(x: Finding, layer: str, unit: str) -> FindingRow:

@@ -47,7 +47,7 @@ class LayerReport:
     `deviation`: mm, the proved bound on how far its outlines are from it.
 
     `loose`: pieces that would fall out; `wish` what the material asks for. `strip` and `opening`: the thinnest and the
-    narrowest, mm, None where they are over twice what is asked.
+    narrowest, mm, None where they are over `strip_reach` and `opening_reach`, up to which was looked.
     """
 
     id: str
@@ -65,6 +65,8 @@ class LayerReport:
     deviation: float
     strip: float | None
     opening: float | None
+    strip_reach: float
+    opening_reach: float
     findings: tuple[Finding, ...]
 
 

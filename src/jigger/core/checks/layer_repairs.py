@@ -83,7 +83,10 @@ def _held(m: OfLayer) -> Made:
         yield from _larger_sheet(m, sheet)
         return
     if not bridges.on:
-        yield Offer("Hold them by bridges and ties", lambda: [Adjust(target=m.layer.id, values={"bridges.on": True})])
+        held: dict[str, Scalar | list[float]] = {"bridges.on": True}
+        if bridges.width is not None and bridges.width < m.built.material.least_strip:
+            held["bridges.width"] = None  # else they would be too thin
+        yield Offer("Hold them by bridges and ties", lambda: [Adjust(target=m.layer.id, values=held)])
     elif any(edit.along is None for edit in bridges.edits):
         yield Offer("Put the bridges back that were taken away", lambda: [RestoreBridges(layer=m.layer.id)])
     yield from _nudged(m)
@@ -162,8 +165,9 @@ def _bridges_back(m: OfLayer) -> Made:
 
 
 def _wider_bridges(m: OfLayer) -> Made:
-    width = max(m.limit, m.built.material.bridge)
-    yield Offer(f"Make bridges {width:g} mm wide", lambda: [Adjust(target=m.layer.id, values={"bridges.width": width})])
+    for width in sorted({max(m.limit, m.built.material.bridge), m.limit}, reverse=True):
+        wider = Adjust(target=m.layer.id, values={"bridges.width": width})
+        yield Offer(f"Make bridges {width:g} mm wide", partial(list, [wider]))
 
 
 def _stronger(m: OfLayer) -> Made:

@@ -72,6 +72,8 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         deviation=outline.deviation,
         strip=narrow.strips.least,
         opening=narrow.gaps.least,
+        strip_reach=narrow.strips.reach,
+        opening_reach=narrow.gaps.reach,
         findings=tuple(findings),
     )
 

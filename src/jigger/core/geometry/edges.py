@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from scipy.spatial import cKDTree
 
 from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.provenance import Lookup, lookup
@@ -101,9 +102,12 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
         every_trace = np.repeat(np.arange(len(found.traces)), found.sizes)
         every_row = within(found.sizes)
         chords = np.stack([_chord_ends(found, every_trace, every_row, i) for i in (0, 1)], axis=1)
-        tree = shapely.STRtree(shapely.linestrings(chords))
-        middles = shapely.points((points[ends[rest, 0]] + points[ends[rest, 1]]) / 2)
-        which, chord = tree.query(middles, predicate="dwithin", distance=ON_EDGE)
+        middles = (points[ends[rest, 0]] + points[ends[rest, 1]]) / 2
+        half = np.hypot(*(chords[:, 1] - chords[:, 0]).T) / 2
+        near = np.flatnonzero(cKDTree(middles).query(chords.mean(axis=1))[0] <= half + 2 * ON_EDGE)
+        tree = shapely.STRtree(shapely.linestrings(chords[near]))
+        which, chord = tree.query(shapely.points(middles), predicate="dwithin", distance=ON_EDGE)
+        chord = near[chord]
         _take_best(found, points, ends, rest[which], every_trace[chord], every_row[chord], trace, row)
     return trace, row
 

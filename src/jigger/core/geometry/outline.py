@@ -21,6 +21,7 @@ TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the regi
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
+SHORT = 6  # chords of a curve whose box is looked at together
 CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
 
 
@@ -200,15 +201,26 @@ def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints
     if not len(curves):
         return np.empty(0, int)
     last = np.flatnonzero(np.append(np.diff(index) != 0, True)) + 1
-    whole = np.insert(points, last, curves.ends, axis=0)
-    lines = shapely.linestrings(whole, indices=np.insert(index, last, np.arange(len(curves))))
-    a, b = shapely.STRtree(lines).query(lines)  # by their boxes; most of these pairs are neighbours
-    a, b = a[a < b], b[a < b]
+    whole, curve = np.insert(points, last, curves.ends, axis=0), np.insert(index, last, np.arange(len(curves)))
+    lines, curve = _in_short_lines(whole, curve)
+    i, j = shapely.STRtree(lines).query(lines)  # by their boxes; most of these pairs are neighbours
+    a, b = curve[i], curve[j]
+    i, j, a, b = (some[a < b] for some in (i, j, a, b))
     nodes = np.stack([curves.starts, curves.ends], axis=1)
     apart = np.hypot(*np.moveaxis(nodes[a][:, :, None] - nodes[b][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
-    a, b = a[apart], b[apart]
-    near = shapely.dwithin(lines[a], lines[b], CHECK)
-    return np.unique(spans.ring[np.concatenate([a[near], b[near]])])
+    near = shapely.dwithin(lines[i[apart]], lines[j[apart]], CHECK)
+    return np.unique(spans.ring[np.concatenate([a[apart][near], b[apart][near]])])
+
+
+def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], Ints]:
+    """Flattened curves end to end in lines of a few points, whose boxes are small; with the curve of each."""
+    first = np.flatnonzero(np.diff(curve, prepend=-1))
+    within = np.arange(len(curve)) - np.repeat(first, np.diff(np.append(first, len(curve))))
+    joint = np.flatnonzero((within % SHORT == 0) & (within > 0) & np.append(curve[1:] == curve[:-1], False))
+    again = np.repeat(np.arange(len(curve)), 1 + np.isin(np.arange(len(curve)), joint))  # ends one line, begins another
+    begins = (np.diff(curve[again], prepend=-1) != 0) | (np.diff(again, prepend=-1) == 0)
+    line = np.cumsum(begins) - 1
+    return shapely.linestrings(points[again], indices=line), curve[again][begins]
 
 
 def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tuple[Curves, Ints, Floats]:

@@ -27,7 +27,8 @@ from jigger.core.geometry.form import form_of
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.widths import Widths, widths
 
-REACH = 2.0  # times the limit: what is wider is not measured
+REACH, SHORT_REACH = 2.0, 1.25  # times the limit: what is wider is not measured; so far only where much is to be seen
+MUCH = 25_000.0  # times the limit: edges longer than this
 STEPS = 4.0  # samples along the limit
 FINEST = 0.05  # mm between samples
 LEVEL = 1.02  # widths that differ by less are the same
@@ -59,45 +60,50 @@ class Neck:
 
 @dataclass(frozen=True)
 class Necks:
-    """The narrow places of a region up to REACH times a limit, the narrowest first, and the tips under the limit."""
+    """The narrow places of a region up to `reach` mm, the narrowest first, and the tips under the limit."""
 
     necks: tuple[Neck, ...] = ()
     tips: tuple[Neck, ...] = ()
+    reach: float = 0.0
 
     @property
     def least(self) -> float | None:
         """The narrowest width, mm; None where all is wider than was looked for."""
-        return self.necks[0].width if self.necks else None
+        return self.necks[0].width if self.necks and self.necks[0].width <= self.reach else None
 
 
 def strips(region: Region, limit: float, cache: Cache) -> Necks:
     """The strips of a region's material around and under `limit` mm > 0; equal pieces are measured once."""
-    found = []
+    reach, necks, tips = _reach(region, limit), list[Neck](), list[Neck]()
     for part in region.geometry.geoms:
         piece = Region(MultiPolygon([part]))
         form = form_of(piece)
         (x, y), measured = cache.get(
-            ("strips", limit, form.sizes, form.points), partial(_anchored, piece, form.anchor, limit)
+            ("strips", limit, reach, form.sizes, form.points), partial(_anchored, piece, form.anchor, limit, reach)
         )
         dx, dy = form.anchor[0] - x, form.anchor[1] - y
-        found.append(Necks(*(tuple(neck.moved(dx, dy) for neck in some) for some in (measured.necks, measured.tips))))
-    return Necks(_sorted(n for one in found for n in one.necks), _sorted(n for one in found for n in one.tips))
+        necks += [one.moved(dx, dy) for one in measured.necks]
+        tips += [one.moved(dx, dy) for one in measured.tips]
+    return Necks(_sorted(necks), _sorted(tips), reach)
 
 
 def gaps(region: Region, limit: float, cache: Cache) -> Necks:
     """The gaps between a region's edges around and under `limit` mm > 0; its tips are inlets that run out."""
     if region.is_empty:
-        return Necks()
+        return Necks(reach=REACH * limit)
     form = form_of(region)
     found: Necks = cache.get(
-        ("gaps", limit, form.sizes, form.points, form.anchor), lambda: _measured(region, limit, True)
+        ("gaps", limit, form.sizes, form.points, form.anchor),
+        lambda: _measured(region, limit, _reach(region, limit), True),
     )
     return found
 
 
-def _anchored(piece: Region, anchor: tuple[float, float], limit: float) -> tuple[tuple[float, float], Necks]:
-    found = _measured(piece, limit, False)
-    return anchor, found if found.necks else Necks(_whole(piece, limit), found.tips)
+def _anchored(
+    piece: Region, anchor: tuple[float, float], limit: float, reach: float
+) -> tuple[tuple[float, float], Necks]:
+    found = _measured(piece, limit, reach, False)
+    return anchor, found if found.necks else Necks(_whole(piece, limit), found.tips, found.reach)
 
 
 def _whole(piece: Region, limit: float) -> tuple[Neck, ...]:
@@ -116,13 +122,13 @@ def _sorted(some: Iterable[Neck]) -> tuple[Neck, ...]:
     return tuple(sorted(some, key=lambda neck: neck.width))
 
 
-def _measured(region: Region, limit: float, between: bool) -> Necks:
+def _measured(region: Region, limit: float, reach: float, between: bool) -> Necks:
     """Widths are exact distances between chords; a neck shorter than a quarter of the limit between two smooth edges,
     with no corner at it, may be found a little beside its narrowest point.
     """
     spacing = max(limit / STEPS, FINEST)
-    found = widths(region, spacing, REACH * limit, between)
-    level = _level(found, limit, spacing)
+    found = widths(region, spacing, reach, between)
+    level = _level(found, limit, spacing, reach)
     under = np.flatnonzero(found.diameter < limit)
     stretch = np.full(len(found.raw), -1)
     stretch[under] = stretches(found, under, 2.5 * spacing)
@@ -143,17 +149,22 @@ def _measured(region: Region, limit: float, between: bool) -> Necks:
             tips.setdefault(here, _disc(found, sample))
     wider = level[stretch[level] < 0][:MOST].tolist() if not kept else []
     least = next((neck for sample in wider if (neck := _exact(found, sample, spacing))), None)
-    return Necks(_sorted(kept.values()) if kept else (least,) if least else (), _sorted(tips.values()))
+    return Necks(_sorted(kept.values()) if kept else (least,) if least else (), _sorted(tips.values()), reach)
 
 
-def _level(found: Widths, limit: float, spacing: float) -> Ints:
+def _reach(region: Region, limit: float) -> float:
+    """How wide a place is that is still measured, mm."""
+    return (SHORT_REACH if region.length > MUCH * limit else REACH) * limit
+
+
+def _level(found: Widths, limit: float, spacing: float, reach: float) -> Ints:
     """Samples whose disc is no larger than its neighbours', the smallest first."""
     lowest = found.raw.copy()
     around = max(1, int(np.ceil(limit / 2 / spacing)))
     for ring in _rings(found.ring):
         some = found.raw[ring]
         lowest[ring] = minimum_filter1d(some, min(2 * around + 1, len(some)), mode="wrap")
-    level = np.flatnonzero((found.raw <= lowest * LEVEL + SLACK) & (found.diameter < REACH * limit))
+    level = np.flatnonzero((found.raw <= lowest * LEVEL + SLACK) & (found.diameter < reach))
     return level[np.argsort(found.diameter[level], kind="stable")]
 
 

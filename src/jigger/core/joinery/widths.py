@@ -21,7 +21,9 @@ OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc a
 ROUNDS = 30
 MANY = 10_000  # samples that are made without asking where they are needed
 MOST_WAY = 12.0  # widths along the edge within which two sides that lean together may come to meet
-NEAREST = 12  # points around each that are looked at; those just along the edge are half as many
+STEP = 0.9  # widths between the points looked for first
+NEAREST = 8  # points around each that are looked at; those just along the edge are half as many
+BEHIND = 0.25  # widths by which a point may lie behind an edge that bends towards it
 LEAST_WAY = 3.0  # widths along the edge between two sides: less in corners, of which strips begin at under 39 degrees
 
 
@@ -47,7 +49,7 @@ def widths(region: Region, spacing: float, most: float = np.inf, outside: bool =
     boundary = Boundary.of(region)
     fine = np.ones(len(boundary.points), bool)
     if np.isfinite(most) and region.length > MANY * spacing:
-        fine = _near_others(boundary, most)
+        fine = _near_others(boundary, most, outside)
     place, normal, ring, wanted = _samples(boundary, spacing, outside, fine)
     if not len(place):
         return Widths(np.empty(0), np.empty(0), np.empty((0, 2)), place, ring, np.empty(0, int))
@@ -91,15 +93,17 @@ def stroke_widths(region: Region, spacing: float) -> Floats:
     return diameter[~np.isnan(diameter)]
 
 
-def _near_others(boundary: Boundary, most: float) -> NDArray[np.bool_]:
-    """Which edges come within `most` mm of another that is not just a little further along the same ring, or lie on
-    the way between two such that lean together. Of a large region the rest need not be looked at closely: no strip or
-    gap up to that width is there. Looked for among points so far apart that two near edges have near ones.
+def _near_others(boundary: Boundary, most: float, outside: bool) -> NDArray[np.bool_]:
+    """Which edges come within `most` mm of another, across the material or what is `outside` it, that is not just a
+    little further along the same ring, or lie on the way between two such that lean together. Of a large region the
+    rest need not be looked at closely: no strip or gap up to that width is there. Looked for among points STEP widths
+    apart: where two edges are that near, points on them are within half a step each of the place, and so no further
+    than `most` and a step from each other.
     """
     points, edges = boundary.points, boundary.points[boundary.following] - boundary.points
     length = np.hypot(*edges.T)
     ends = np.cumsum(length)
-    step = most / 2
+    step = STEP * most
     at = np.arange(step / 2, ends[-1], step)
     edge = np.minimum(np.searchsorted(ends, at), len(ends) - 1)
     share = 1 - (ends[edge] - at) / np.maximum(length[edge], 1e-12)
@@ -107,9 +111,13 @@ def _near_others(boundary: Boundary, most: float) -> NDArray[np.bool_]:
     ring = boundary.ring[edge]
     begin = (ends - length)[np.searchsorted(boundary.ring, ring)]
     whole = np.bincount(boundary.ring, length)[ring]
-    near = cKDTree(places).query(places, k=NEAREST, distance_upper_bound=1.5 * most)[1]
+    near = cKDTree(places).query(places, k=NEAREST, distance_upper_bound=most + step)[1]
     i, column = np.nonzero(near < len(places))
     j = near[i, column]
+    side = -1.0 if outside else 1.0
+    inward = side * np.column_stack([-edges[:, 1], edges[:, 0]])[edge] / np.maximum(length[edge], 1e-12)[:, None]
+    facing = ((places[j] - places[i]) * inward[i]).sum(axis=1) > -BEHIND * most
+    i, j = i[facing], j[facing]
     same, apart = ring[i] == ring[j], np.abs(at[i] - at[j])
     way = np.minimum(apart, whole[i] - apart)
     far = ~same | (way > LEAST_WAY * most)
