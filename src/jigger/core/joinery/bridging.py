@@ -22,7 +22,8 @@ from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
 
 BridgeKey = tuple[str, int, int]
 
-TOGETHER = "it holds several counters that hang on each other only"
+SEVERAL = "it holds several counters that hang on each other only"
+TOGETHER = 12  # counters of one letter that are solved with each other
 TIES = 1000  # counters from this number on are pieces that are tied
 
 
@@ -93,7 +94,7 @@ def _automatic(counters: list[Counter], cells: list[Cell], rules: BridgeRules, c
     """Each counter's strips by number, before any edit. A strip that two counters share belongs to the first."""
     strips: list[dict[int, Strip]] = [{} for _ in counters]
     in_opening: dict[int, list[Strip]] = defaultdict(list)
-    for members in _by_letter(counters).values():
+    for members in _by_letter(counters, cells):
         solved = solve_shared([cells[i] for i in members], rules, cache)
         for i, found in zip(members, solved, strict=True):
             crossing = in_opening[cells[i].opening]
@@ -147,7 +148,7 @@ def _second_round(
             members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
             if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
-            for strip in (replace(one, reason=TOGETHER) for one in shortest(cell, False, rules)):
+            for strip in (replace(one, reason=SEVERAL) for one in shortest(cell, False, rules)):
                 first = members[0]
                 numbers = [b.number for b in bridges if (b.owner, b.counter) == (first.owner, first.number)]
                 added.append(bridge_of(first, 1 + max(numbers, default=-1), False, strip))
@@ -190,11 +191,18 @@ def _centre(ring: Floats) -> Floats:
     return (ring.min(axis=0) + ring.max(axis=0)) / 2
 
 
-def _by_letter(counters: list[Counter]) -> dict[str, list[int]]:
+def _by_letter(counters: list[Counter], cells: list[Cell]) -> list[list[int]]:
+    """The counters of each letter; of a part that has many, such as rows of copies, those of each opening."""
     groups: dict[str, list[int]] = defaultdict(list)
     for i, counter in enumerate(counters):
         groups[counter.owner].append(i)
-    return groups
+    found: list[list[int]] = []
+    for group in groups.values():
+        openings: dict[int, list[int]] = defaultdict(list)
+        for i in group:
+            openings[cells[i].opening if len(group) > TOGETHER else 0].append(i)
+        found += openings.values()
+    return found
 
 
 def _same_place(a: Strip, b: Strip, width: float) -> bool:

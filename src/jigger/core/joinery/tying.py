@@ -12,6 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Floats
@@ -129,15 +131,20 @@ def _near(pieces: list[Counter], within: bool) -> set[tuple[int, int]]:
         for j in np.argsort(row, kind="stable")[:NEIGHBOURS].tolist():
             if np.isfinite(row[j]):
                 pairs.add((min(i, j), max(i, j)))
-    joined = {i: {i} for i in range(len(pieces))}  # the nearest pairs that join groups of near ones
-    order = np.unravel_index(np.argsort(apart, axis=None, kind="stable"), apart.shape)
-    for i, j in zip(*(some.tolist() for some in order), strict=True):
-        if np.isfinite(apart[i, j]) and joined[i] is not joined[j]:
-            pairs.add((min(i, j), max(i, j)))
-            both = joined[i] | joined[j]
-            for one in both:
-                joined[one] = both
-    return pairs
+    while True:  # the nearest pairs that join groups of near ones
+        first, second = (np.array(some, int) for some in zip(*pairs, strict=True)) if pairs else (np.empty(0, int),) * 2
+        graph = coo_array((np.ones(len(pairs)), (first, second)), shape=apart.shape)
+        group = connected_components(graph, directed=False)[1]
+        between = np.where(group[:, None] != group[None, :], apart, np.inf)
+        nearest = between.argmin(axis=1)
+        found = {
+            min((float(between[i, nearest[i]]), int(i), int(nearest[i])) for i in np.flatnonzero(group == number))
+            for number in range(group.max(initial=-1) + 1)
+        }
+        more = {(min(i, j), max(i, j)) for away, i, j in found if np.isfinite(away)}
+        if not more:
+            return pairs
+        pairs |= more
 
 
 def _solved(small: Floats, large: Floats, rules: BridgeRules, cache: Cache) -> tuple[float, Strip] | None:
