@@ -154,6 +154,7 @@ FIRING = {
     "nothing-left": ("stop", adjust(DISC, "words", join__gap=90.0), adjust(DISC, "words", join__gap=1.0)),
     "nothing-to-cut": ("stop", adjust(PLAIN, "words", hidden=True), PLAIN),
     "over-the-edge": ("warn", adjust(PLATE, "shape", around=None, width=60.0, height=60.0), PLATE),
+    "small-waste": ("warn", adjust(typed(PLAIN, "O"), "line", font="jost", height=3.0), PLAIN),
     "small-piece": ("warn", adjust(PLAIN, "line", height=1.0), PLAIN),
     "thin-bridge": (
         "stop",

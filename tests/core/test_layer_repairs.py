@@ -22,6 +22,7 @@ WRONG = {
     "thin-bridge": adjust(PLATE, "layer", bridges__width=0.4),
     "thin-strip": kept("Heron", "great-vibes", 60.0, "stainless"),
     "narrow-opening": spaced("HIH", "even", 0.25),
+    "small-waste": adjust(typed(PLAIN, "O"), "line", font="jost", height=3.0),
     "small-piece": kept("I.", "jost", 8.0, "outdoor-vinyl"),
     "larger-than-stock": adjust(PLAIN, "line", height=700.0),
     "off-surface": adjust(PLAIN, "words", place__x=260.0),

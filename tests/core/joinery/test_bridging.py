@@ -10,14 +10,17 @@ from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.region import Region, difference, union
+from jigger.core.joinery import solving
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
 from jigger.core.joinery.bridging import Held, hold
+from jigger.core.joinery.crossings import cross
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.joinery.strips import BridgeRules, ByHand
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, LineSpec
 from jigger.core.lettering.text import set_lines
+from tests.zoo import square
 
 CASE = LetterCase()
 
@@ -60,6 +63,22 @@ def test_no_island_is_left_loose_in_any_font(font: str, height: float) -> None:
         rest = [p for p in shapely.get_parts(kept.geometry) if not p.intersects(counter.region.geometry)]
         shortest = counter.region.geometry.distance(shapely.multipolygons(rest))
         assert bridge.length <= 1.5 * shortest or bridge.strip.reason, (bridge.owner, bridge.length, shortest)
+
+
+def test_copies_of_a_shape_share_one_solution(monkeypatch: pytest.MonkeyPatch) -> None:
+    calls: list[int] = []
+    monkeypatch.setattr(solving, "cross", lambda *some: calls.append(1) or cross(*some))
+    ring = difference(square(0, 0, 20), square(4, 4, 12))
+    rings = union(Region(ring.moved(30 * i, 0).geometry) for i in range(40))
+    sheet = Region.polygon("sheet", np.array([[-9, -9], [1300, -9], [1300, 29], [-9, 29]]))
+    result = held(difference(sheet, Region.polygon("dots", np.array([[0, 0], [1, 0], [1, 1]]))), BridgeRules(2.0))
+    assert not result.bridges and not calls
+    result = held(difference(sheet, rings), BridgeRules(2.0))
+    alone = len(calls)
+    assert len(result.pieces.pieces) == 1 and len(result.bridges) >= 40
+    calls.clear()
+    held(difference(sheet, Region(ring.geometry)), BridgeRules(2.0))
+    assert alone <= 3 * len(calls), "forty copies cost about what one costs"
 
 
 @pytest.mark.parametrize("direction", ["upright", "level", "shortest"])

@@ -246,6 +246,7 @@ LAYER_REPAIRS: dict[str, Callable[[OfLayer], Made]] = {
     "narrow-opening": _roomier,
     "small-piece": _without_small,
     "specks": _without_specks,
+    "small-waste": _without_small,
     "larger-than-stock": _shrunk,
     "off-surface": _onto_surface,
     "sticks-out": _trimmed_or_grown,

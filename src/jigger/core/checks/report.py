@@ -158,9 +158,22 @@ def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
             piece.region.area,
             built.material.least_piece,
         )
+    yield from _waste(built)
     if built.pieces.specks:
         at = built.pieces.specks[0].inside_point
         yield Finding("specks", "warn", at, "specks too small to count are left over", len(built.pieces.specks), 0.0)
+
+
+def _waste(built: BuiltLayer) -> Iterator[Finding]:
+    """Openings that are too small to be weeded out of what is cut with a knife; elsewhere waste drops by itself."""
+    least = built.material.least_piece
+    if built.material.process != "knife":
+        return
+    small = sorted((area, at) for area, at in built.kept.openings() if area < least)
+    if small:
+        count = "an opening is" if len(small) == 1 else f"{len(small)} openings are"
+        message = f"{count} too small to weed, from {small[0][0]:.2f} mm²"
+        yield Finding("small-waste", "warn", small[0][1], message, small[0][0], least)
 
 
 def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:

@@ -135,6 +135,12 @@ class Region:
             as_polygons(area), lambda: tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces)
         )
 
+    def openings(self) -> list[tuple[float, tuple[float, float]]]:
+        """Every enclosed opening: its area mm², and a point in it."""
+        holes = [Polygon(ring) for ring in self.hole_rings()]
+        inside = shapely.get_coordinates(shapely.point_on_surface(holes)).tolist() if holes else []
+        return [(hole.area, (x, y)) for hole, (x, y) in zip(holes, inside, strict=True)]
+
     def filled(self) -> Region:
         """The same without its enclosed openings, and what lay in them."""
         whole = [Polygon(part.exterior) for part in self.geometry.geoms]
