@@ -65,6 +65,16 @@ def test_a_lifting_sheet_is_grown_until_it_lifts_all_as_one(workshop: Workshop) 
     assert codes(workshop, less) & {"would-fall-out", "thin-strip"}
 
 
+def test_letters_are_set_on_a_rail_that_follows_them(workshop: Workshop) -> None:
+    wrong = adjust(spaced("HTH", "even", 4.0), "layer", material="mild-steel", wish="one", bridges__on=False)
+    finding = workshop.report(wrong).stops[0]
+    offer = next(x for x in repairs(wrong, workshop.exact(wrong), finding) if "on a rail of 8 mm" in x.words)
+    mended = offer.mend().apply(wrong)
+    for text in ("HTH", "HTHTHTHT"):
+        assert workshop.report(typed(mended, text)).layers[0].pieces == 1
+    assert mended.layers[0].parts[1].title == "Rail"
+
+
 def test_a_letter_is_nudged_until_it_joins_the_rest(workshop: Workshop) -> None:
     wrong = adjust(spaced("HH", "even", 2.0), "layer", wish="one", bridges__on=False)
     finding = workshop.report(wrong).stops[0]

@@ -38,6 +38,11 @@ class Mark:
     repairs: list[str]
     figures: str
 
+    @property
+    def lit(self) -> str:
+        """Between the two edges that are too near to each other, as a path; empty where it is not about such."""
+        return "M" + "L".join(f"{x:.3f} {-y:.3f}" for x, y in self.finding.ends) if self.finding.ends else ""
+
 
 @dataclass(frozen=True)
 class ReadoutView:

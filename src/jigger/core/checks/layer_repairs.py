@@ -17,7 +17,7 @@ from jigger.core.design.finishes import Outline
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.lettering import Form, Frame
 from jigger.core.design.model import Design, Follower, Layer, Lettering, Stroke
-from jigger.core.design.part_edits import AddPart
+from jigger.core.design.part_edits import AddPart, AddRail
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.geometry.region import union
 from jigger.core.joinery.bridging import owner_of
@@ -63,6 +63,12 @@ class OfLayer:
         return Offer(words, lambda: [AddFinish(target=self.layer.id, kind="clean", values=values)])
 
     @property
+    def loose_letters(self) -> set[str]:
+        """Letters of which no piece is the largest one."""
+        owners = [set(piece.region.owners()) for piece in self.built.pieces.pieces]
+        return set().union(*owners[1:]) - owners[0] if owners else set()
+
+    @property
     def words(self) -> list[Lettering]:
         return [part for part in self.layer.all_parts() if isinstance(part, Lettering) and not part.hidden]
 
@@ -90,6 +96,7 @@ def _held(m: OfLayer) -> Made:
     elif any(edit.along is None for edit in bridges.edits):
         yield Offer("Put the bridges back that were taken away", lambda: [RestoreBridges(layer=m.layer.id)])
     yield from _nudged(m)
+    yield from _on_a_rail(m)
 
 
 def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
@@ -98,6 +105,14 @@ def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
     if more:
         far = math.ceil(100 * (sum(sheet.steps) + more)) / 100
         yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+
+
+def _on_a_rail(m: OfLayer) -> Made:
+    """A bar under the feet of straight words whose letters hang on nothing."""
+    words = [part for part in m.words if part.course.kind == "straight" and set(part.lines[-1].ids) & m.loose_letters]
+    if m.layer.build == "keep" and words:
+        rail = AddRail(part=words[0].id, height=2 * m.built.material.bridge)
+        yield Offer(f"Set “{words[0].title[:40]}” on a rail of {rail.height:g} mm", lambda: [rail])
 
 
 def _nudged(m: OfLayer) -> Made:

@@ -39,7 +39,7 @@ from jigger.core.design.letter_edits import (
 from jigger.core.design.material_edits import UseMaterial
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design
-from jigger.core.design.part_edits import AddPart, BreakGroup, MakeGroup, MovePart, RemovePart
+from jigger.core.design.part_edits import AddPart, AddRail, BreakGroup, MakeGroup, MovePart, RemovePart
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import AddSet, RemoveSet
 from jigger.core.design.stroke_edits import SmoothPath, StraightenPath
@@ -141,7 +141,7 @@ Command = Annotated[
     | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
-    | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
+    | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

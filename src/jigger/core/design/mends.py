@@ -10,9 +10,9 @@ from jigger.core.design.edits import Edit
 from jigger.core.design.finish_edits import AddFinish
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.model import Design
-from jigger.core.design.part_edits import AddPart
+from jigger.core.design.part_edits import AddPart, AddRail
 
-Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart
+Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart | AddRail
 
 
 class Mend(Edit):
@@ -20,9 +20,7 @@ class Mend(Edit):
 
     do: Literal["mend"] = "mend"
     words: Annotated[str, Field(min_length=1, max_length=200)]
-    edits: Annotated[
-        list[Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart], Field(min_length=1, max_length=5000)
-    ]
+    edits: Annotated[list[Step], Field(min_length=1, max_length=5000)]
 
     def _change(self, design: Design) -> None:
         for edit in self.edits:

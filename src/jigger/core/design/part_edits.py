@@ -6,7 +6,8 @@ from pydantic import Field
 
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.edits import Edit
-from jigger.core.design.find import find_home, find_part, home_of, refuse_locked, title_of
+from jigger.core.design.fields import Size
+from jigger.core.design.find import find_home, find_lettering, find_part, home_of, refuse_locked, title_of
 from jigger.core.design.model import (
     AnyPart,
     Design,
@@ -22,7 +23,7 @@ from jigger.core.design.model import (
     Stroke,
     flat,
 )
-from jigger.core.design.placing import Place
+from jigger.core.design.placing import Fit, Place
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import without
 from jigger.core.design.strokes import Node
@@ -69,6 +70,30 @@ class AddPart(Edit):
 
     def label(self, design: Design) -> str:
         return f"new {self.form if self.kind in ('shape', 'stroke') else self.kind}"
+
+
+class AddRail(Edit):
+    """A bar as wide as some lettering along its feet, after it in its layer, so that letters stand in one piece."""
+
+    do: Literal["add rail"] = "add rail"
+    part: str
+    height: Size
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        home = home_of(design, self.part)
+        home.parts.insert(home.parts.index(part) + 1, rail_under(design, part, self.height))
+
+    def label(self, design: Design) -> str:
+        return f"rail under “{find_lettering(design, self.part).title}”"
+
+
+def rail_under(design: Design, words: Lettering, height: float) -> Shape:
+    """A bar along the baseline of some words, as wide as they are whatever they say; half of it is under their feet."""
+    return Shape(
+        id=design.fresh("part"), name="Rail", form="rectangle", width=height, height=height,
+        fit=Fit(kind="width", to=words.id, stretch=True), place=Place(on=words.id, edge="baseline"),
+    )  # fmt: skip
 
 
 def _lettering(design: Design, home: Layer | Group) -> Lettering:

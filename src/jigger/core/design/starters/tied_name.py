@@ -1,20 +1,17 @@
 """Metal letters kept, held as one piece by a rail along their feet."""
 
-from jigger.core.design.model import Design, Layer, Shape
-from jigger.core.design.placing import Fit, Place
+from jigger.core.design.model import Design, Layer
+from jigger.core.design.part_edits import rail_under
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
 
 
 def construct(values: Values) -> Design:
     design = Design(name=titled(values["text"]))
-    height, rail = values["height_mm"], values["rail_mm"]
+    height = values["height_mm"]
     words = lettering(design, values["text"], values["font"], height)
     for line in words.lines:
         line.spacing, line.gap = "touching", round(0.03 * height, 3)
-    bar = Shape(
-        id=design.fresh("part"), name="Rail", form="rectangle", width=height, height=rail,
-        fit=Fit(kind="width", to=words.id, stretch=True), place=Place(on=words.id, edge="baseline"),
-    )  # fmt: skip
+    bar = rail_under(design, words, values["rail_mm"])
     layer = Layer(id=design.fresh("layer"), material=values["material"], wish="one", parts=[words, bar])
     design.layers = [layer]
     return design
