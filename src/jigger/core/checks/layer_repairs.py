@@ -18,7 +18,8 @@ from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.lettering import Form, Frame
 from jigger.core.design.model import Design, Follower, Layer, Lettering, Stroke
 from jigger.core.design.part_edits import AddPart, AddRail
-from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.design.references import waits_for
+from jigger.core.errors import CommandRefused
 from jigger.core.geometry.region import union
 from jigger.core.joinery.bridging import owner_of
 from jigger.core.joinery.lifting import least_distance
@@ -65,7 +66,7 @@ class OfLayer:
     @property
     def loose_letters(self) -> set[str]:
         """Letters of which no piece is the largest one."""
-        owners = [set(piece.region.owners()) for piece in self.built.pieces.pieces]
+        owners = self.built.pieces.owners
         return set().union(*owners[1:]) - owners[0] if owners else set()
 
     @property
@@ -101,10 +102,14 @@ def _held(m: OfLayer) -> Made:
 
 def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
     """A lifting sheet grown so far that it is one piece with necks as wide as a strip must be."""
-    more = least_distance(m.built.kept, m.built.material.least_strip, necks=True)
-    if more:
-        far = math.ceil(100 * (sum(sheet.steps) + more)) / 100
-        yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+
+    def edits() -> Edits:
+        more = least_distance(m.built.kept, m.built.material.least_strip, necks=True)
+        if not more:
+            raise CommandRefused("", "no distance makes this sheet one piece")
+        return _steps(sheet.id, math.ceil(100 * (sum(sheet.steps) + more)) / 100)
+
+    yield Offer("Grow the sheet until it lifts all as one", edits)
 
 
 def _on_a_rail(m: OfLayer) -> Made:
@@ -117,15 +122,19 @@ def _on_a_rail(m: OfLayer) -> Made:
 
 def _nudged(m: OfLayer) -> Made:
     """A letter that hangs on nothing moved the least way by which it joins the rest."""
-    loose = next((p for p in m.built.pieces.pieces if p.region.contains_point(*m.finding.at)), None)
+    lines = [line for part in m.words if _movable(part) for line in part.lines]
+    if m.layer.build != "keep" or not lines:
+        return
+    pieces = m.built.pieces
+    loose = next((p for p in pieces.pieces if p.region.contains_point(*m.finding.at)), None)
     letter = owner_of(loose.region) if loose else ""
-    line = next((x for part in m.words if _movable(part) for x in part.lines if letter in x.ids), None)
-    rest = [p.region for p in m.built.pieces.pieces if p is not loose]
-    if loose is None or line is None or m.layer.build != "keep" or any(letter in p.owners() for p in rest):
+    line = next((x for x in lines if letter in x.ids), None)
+    if loose is None or line is None or sum(letter in owners for owners in pieces.owners) > 1:
         return  # a dot does not come nearer to its stem when both move
 
     def edits() -> Edits:
-        found = smallest_nudge(loose.region, union(rest), m.built.material.least_strip, FURTHEST)
+        rest = union(p.region for p in pieces.pieces if p is not loose)
+        found = smallest_nudge(loose.region, rest, m.built.material.least_strip, FURTHEST)
         if found is None:
             raise CommandRefused("", f"no move of {FURTHEST:g} mm or less joins it to the rest")
         here = line.override(letter)
@@ -158,21 +167,13 @@ def _trimmed_or_grown(m: OfLayer) -> Made:
             far = math.ceil(100 * (sum(sheet.steps) + m.measured)) / 100
             yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
         inside = AddPart(layer=m.layer.id, kind="follower", of=lower.id, join="keep inside")
-        if m.finding.part is None and lower.build == "keep" and _possible(inside, m.design):
+        loops = waits_for(m.design, lower.id, m.layer.id)  # as a sheet does that follows what it lifts
+        if m.finding.part is None and lower.build == "keep" and not loops:
             yield Offer(f"Trim “{m.layer.title}” back to “{lower.title}”", partial(list, [inside]))
 
 
 def _steps(finish: str, far: float) -> Edits:
     return [Adjust(target=finish, values={"steps": [far]})]
-
-
-def _possible(edit: AddPart, design: Design) -> bool:
-    """Whether it can be made; a sheet that follows a layer cannot hold that layer inside itself."""
-    try:
-        edit.apply(design)
-    except JiggerError:
-        return False
-    return True
 
 
 def _bridges_back(m: OfLayer) -> Made:

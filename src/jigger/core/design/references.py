@@ -85,6 +85,17 @@ def build_order(design: Design) -> list[str]:
         raise ReferenceLoop([f"“{titles.get(identity, identity)}”" for identity in loop]) from None
 
 
+def waits_for(design: Design, one: str, other: str) -> bool:
+    """Whether a part or layer is built after another, near or far."""
+    before, seen, ahead = graph(design), set[str](), [one]
+    while ahead:
+        here = ahead.pop()
+        if here not in seen:
+            seen.add(here)
+            ahead += before.get(here, [])
+    return other in seen - {one}
+
+
 def moved_along(design: Design) -> dict[str, set[str]]:
     """For each part the parts that move when it does: itself and all that wait for it, near or far."""
     waiting: dict[str, list[str]] = {}

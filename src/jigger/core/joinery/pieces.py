@@ -1,6 +1,7 @@
 """What a layer's kept material falls into: pieces, holes, islands."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -38,6 +39,11 @@ class Pieces:
     pieces: tuple[Piece, ...]
     specks: tuple[Region, ...]
     openings: tuple[Floats, ...]
+
+    @cached_property
+    def owners(self) -> tuple[frozenset[str], ...]:
+        """For each piece the letters and parts that its edge comes from."""
+        return tuple(frozenset(piece.region.owners()) for piece in self.pieces)
 
     @property
     def holes(self) -> int:
