@@ -1,13 +1,18 @@
 """Each finding has a case in which it fires and one in which it must not."""
 
+import re
+
 import pytest
 
 from jigger.core.checks.findings import Report
-from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText
+from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
 from jigger.core.design.model import Design, Lettering, Stroke
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.design.strokes import Node
+from jigger.core.errors import CommandRefused
+from jigger.core.materials.rules import read_rules
 from jigger.services.workshop import Workshop
+from jigger.web.readout import Mark, readout_view
 
 PLAIN = plain_lettering("Merrow", [("Merrow", "pacifico", 40.0)], (400.0, 200.0))
 PLATE = starter("stencil-plate").make({"text": "BOAT"})
@@ -208,3 +213,44 @@ def test_a_missing_letter_names_fonts_that_have_it(workshop: Workshop) -> None:
 def test_a_design_without_layers_has_nothing_to_cut(workshop: Workshop) -> None:
     report: Report = workshop.report(Design(name="Bare"))
     assert [finding.code for finding in report.all_findings] == ["nothing-to-cut"]
+
+
+def test_edges_of_the_stock_that_cannot_be_used_count_as_none(workshop: Workshop) -> None:
+    box = workshop.exact(PLATE).layers[0].kept.bounds
+    width, height = box[2] - box[0], box[3] - box[1]
+    stuff = PLATE.material(PLATE.layers[0].material)
+
+    def codes(edge: float) -> set[str]:
+        rules = stuff.model_copy(update={"sheet": (width + 10.0, height + 10.0), "edge": edge})
+        design = UseMaterial(layer=PLATE.layers[0].id, rules=rules).apply(PLATE)
+        return {finding.code for finding in workshop.report(design).all_findings}
+
+    assert "larger-than-stock" not in codes(4.9) and "larger-than-stock" in codes(5.1)
+    with pytest.raises(CommandRefused, match="leave nothing of the stock"):
+        read_rules({**stuff.model_dump(), "edge": 400.0})
+
+
+def test_a_stiffer_sheet_holds_larger_counters_at_one_end(workshop: Workshop) -> None:
+    stuff = PLATE.material(PLATE.layers[0].material)
+
+    def bridges(span: float) -> int:
+        design = UseMaterial(layer=PLATE.layers[0].id, rules=stuff.model_copy(update={"span": span})).apply(PLATE)
+        (layer,) = workshop.exact(design).layers
+        assert len(layer.pieces.pieces) == 1
+        return len(layer.bridges)
+
+    assert bridges(500.0) < bridges(5.0)
+
+
+def test_what_is_drawn_badly_is_lit_where_it_is(workshop: Workshop) -> None:
+    def mark(points: list[tuple[float, float]], code: str) -> Mark:
+        design = drawn(points)
+        report = workshop.report(design)
+        marks = readout_view(report, workshop.exact(design), "mm").marks
+        return next(one for one in marks if one.finding.code == code)
+
+    crossing = mark(BOW, "crosses-itself")
+    assert crossing.lit.startswith(f"M{crossing.x:.3f} {crossing.y:.3f}L") and crossing.lit.count("L") == 1
+    twice = mark([*SQUARE, (60.0, 60.0), (0.0, 60.0)], "drawn-twice")
+    xs = [float(x) for x in re.findall(r"[ML](-?[\d.]+)", twice.lit)]
+    assert max(xs) - min(xs) == pytest.approx(60.0)

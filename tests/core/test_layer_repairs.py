@@ -109,4 +109,14 @@ def test_what_is_accepted_stops_nothing_and_keeps_its_reason(workshop: Workshop)
     assert report.all_findings[-1].accepted == "a liner"
     one = stops[0]
     again = ReopenFinding(code=one.code, of=one.of, letters=" ".join(one.letters)).apply(design)
-    assert not workshop.report(again).ready and again.accepted == []
+    assert not workshop.report(again).ready
+    assert {tuple(x.letters) for x in again.accepted} == {x.letters for x in stops} - {one.letters}
+
+
+def test_one_loose_counter_that_is_accepted_leaves_the_others_open(workshop: Workshop) -> None:
+    first, *others = workshop.report(WRONG["would-fall-out"]).stops
+    assert first.letters and others
+    about = {"code": first.code, "of": first.of, "letters": " ".join(first.letters)}
+    design = AcceptFinding(**about, reason="held by tape").apply(WRONG["would-fall-out"])
+    still = workshop.report(design).stops
+    assert [x.letters for x in still] == [x.letters for x in others if x.letters != first.letters] != []

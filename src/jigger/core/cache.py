@@ -5,6 +5,8 @@ from collections.abc import Callable, Hashable
 from threading import Lock
 from typing import Any
 
+from jigger.core.patience import breathe
+
 
 class Cache:
     """Least recently used results by key. A key's first item names its kind for the counters."""
@@ -16,11 +18,12 @@ class Cache:
         self._lock = Lock()
 
     def get(self, key: tuple[Hashable, ...], make: Callable[[], Any]) -> Any:
-        """The result under `key`, made where it is not there."""
+        """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
         with self._lock:
             if key in self._items:
                 self._items.move_to_end(key)
                 return self._items[key]
+        breathe()
         value = make()
         with self._lock:
             self.made[str(key[0])] += 1

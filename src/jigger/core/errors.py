@@ -17,6 +17,16 @@ from typing import Any
 class JiggerError(Exception):
     """Anything Jigger refuses; `str(error)` is a sentence for the person."""
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        """As it is, with its data, whatever it was made of: refusals travel between processes."""
+        return _again, (type(self), self.args, self.__dict__)
+
+
+def _again(kind: type["JiggerError"], words: tuple[Any, ...], data: dict[str, Any]) -> "JiggerError":
+    error = kind.__new__(kind, *words)
+    error.__dict__.update(data)
+    return error
+
 
 class DesignRefused(JiggerError):
     def __init__(self, where: str, problem: str):

@@ -99,6 +99,30 @@ def test_an_older_design_is_taken_up_step_by_step(monkeypatch: pytest.MonkeyPatc
     assert from_data(plate()).name == "Heron", "a present one is left as it is"
 
 
+def test_designs_from_before_shipped_materials_were_stiff_keep_what_they_were_checked_under() -> None:
+    old = {**plate(), "jigger": 7}
+    design = from_data(old)
+    before = design.material(design.layers[0].material)
+    assert (before.span, before.edge) == (0.0, 0.0) and from_data(plate()).rules == []
+    own = before.model_copy(update={"span": 3.0, "edge": 1.0}).model_dump(mode="json")
+    assert from_data({**old, "rules": [own]}).material(before.id).span == 3.0
+
+
+@pytest.mark.parametrize("version", range(1, VERSION + 1))
+@pytest.mark.parametrize(
+    "broken",
+    [
+        {"layers": None}, {"layers": 3}, {"layers": [1]}, {"layers": [{"material": []}]}, {"layers": [{"parts": [4]}]},
+        {"rules": 7}, {"rules": [[]]}, {"rules": [{"id": []}]},
+    ],
+    ids=str,
+)  # fmt: skip
+def test_malformed_designs_of_any_version_are_refused_in_words(version: int, broken: dict) -> None:
+    with pytest.raises(DesignRefused) as refused:
+        from_data({**plate(), "jigger": version, **broken})
+    assert not isinstance(refused.value, NewerVersion) and str(refused.value)
+
+
 def test_letters_without_ids_get_lasting_ones() -> None:
     data = plate()
     data["layers"][0]["parts"][1]["lines"][0]["letters"] = None

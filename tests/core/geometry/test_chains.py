@@ -41,3 +41,5 @@ def test_a_loop_of_a_curve_crosses_itself() -> None:
 def test_a_line_drawn_there_and_back_is_drawn_twice() -> None:
     found = flaws(path((0, 0), (10, 0), (10, 10), (10, 2), (0, 2), (0, 0)))
     assert found.doubled == pytest.approx(8) and found.doubled_at == pytest.approx((10, 6))
+    (line,) = found.twice
+    assert {tuple(point) for point in line.tolist()} == {(10, 2), (10, 10)}

@@ -3,7 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.errors import BadLength
-from jigger.core.geometry.units import read_length, show_length
+from jigger.core.geometry.units import read_length, said_in, show_length
 
 
 @pytest.mark.parametrize(
@@ -34,3 +34,12 @@ def test_inches_show_as_fractions_where_they_are() -> None:
     assert show_length(88.9, "in") == "3 1/2"
     assert show_length(19.05, "in") == "3/4"
     assert show_length(25.4, "in") == "1"
+
+
+def test_what_is_said_is_said_in_the_unit_a_person_reads() -> None:
+    said = "a strip of “Film 0.25 mm” is 2.41 mm wide; 600 × 900 mm can be used, 12.5 mm² hangs on nothing"
+    assert said_in(said, "mm") == said
+    assert said_in(said, "in") == (
+        "a strip of “Film 0.25 mm” is 0.095 in wide; 23.622 × 35.433 in can be used, 12.5 mm² hangs on nothing"
+    )
+    assert said_in("it needs 3.175 mm", "in") == "it needs 1/8 in"

@@ -1,6 +1,6 @@
 """Lines that tools follow badly: drawn shapes left open, crossing themselves or drawn twice; spikes; tiny segments."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 import numpy as np
 
@@ -28,17 +28,22 @@ def drawn_findings(part: AnyPart, result: BuiltPart) -> Iterator[Finding]:
         fitted = part.fit.kind != "none"  # then its own points stand elsewhere
         return middle(result.region.bounds or result.body) if fitted else (place[0] + dx, place[1] + dy)
 
+    def lit(lines: Iterable[Iterable[tuple[float, float]]]) -> tuple[tuple[tuple[float, float], ...], ...]:
+        return () if part.fit.kind != "none" else tuple(tuple(map(at, line)) for line in lines)
+
     if found.open:
         x, y = ((chain.starts[0] + chain.ends[-1]) / 2).tolist()
         message = f"the path of “{part.title}” is open: {found.open:.2f} mm between its ends are cut straight across"
         yield Finding("open-ends", "warn", at((x, y)), message, found.open, 0.0, part.id)
     if found.doubled_at:
         message = f"{found.doubled:.2f} mm of the path of “{part.title}” are drawn twice"
-        yield Finding("drawn-twice", "warn", at(found.doubled_at), message, found.doubled, 0.0, part.id)
+        yield Finding("drawn-twice", "warn", at(found.doubled_at), message, found.doubled, 0.0, part.id,
+                      lines=lit(line.tolist() for line in found.twice))  # fmt: skip
     elif found.crossings:
         count = len(found.crossings)
         message = f"the path of “{part.title}” crosses itself {'once' if count == 1 else f'{count} times'}"
-        yield Finding("crosses-itself", "warn", at(found.crossings[0]), message, float(count), 0.0, part.id)
+        yield Finding("crosses-itself", "warn", at(found.crossings[0]), message, float(count), 0.0, part.id,
+                      lines=lit([place] for place in found.crossings))  # fmt: skip
 
 
 def outline_findings(outline: Outlines) -> Iterator[Finding]:

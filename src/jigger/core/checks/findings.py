@@ -11,7 +11,8 @@ class Finding:
     """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
 
     `part`: the part it belongs to, `parts` where it is of several. `pairs`: ids of neighbouring letters it is about.
-    `ends`: the two points of edges that are too near to each other, mm. `letters`: ids of those whose edges it lies at.
+    `ends`: the two points of edges that are too near to each other, mm. `lines`: points and lines that are drawn badly,
+    mm. `letters`: ids of those whose edges it lies at.
     `accepted`: the reason a person gave for cutting all the same.
     """
 
@@ -25,6 +26,7 @@ class Finding:
     parts: tuple[str, ...] = ()
     pairs: tuple[tuple[str, str], ...] = ()
     ends: tuple[tuple[float, float], ...] = ()
+    lines: tuple[tuple[tuple[float, float], ...], ...] = ()
     layer: str | None = None
     letters: tuple[str, ...] = ()
     accepted: str | None = None
@@ -48,6 +50,7 @@ class LayerReport:
 
     `loose`: pieces that would fall out; `wish` what the material asks for. `strip` and `opening`: the thinnest and the
     narrowest, mm, None where they are over `strip_reach` and `opening_reach`, up to which was looked.
+    `missing`: figures that time ran out for, in words.
     """
 
     id: str
@@ -67,6 +70,7 @@ class LayerReport:
     opening: float | None
     strip_reach: float
     opening_reach: float
+    missing: tuple[str, ...]
     findings: tuple[Finding, ...]
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from jigger.core.checks.findings import Finding
-from jigger.core.checks.offers import SPARE, Edits, Made, Offer
+from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.bridge_edits import RestoreBridges
 from jigger.core.design.built import BuiltLayer
@@ -21,7 +21,6 @@ from jigger.core.design.part_edits import AddPart, AddRail
 from jigger.core.design.references import waits_for
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.region import union
-from jigger.core.joinery.bridging import owner_of
 from jigger.core.joinery.lifting import least_distance
 from jigger.core.joinery.nudging import smallest_nudge
 
@@ -39,21 +38,12 @@ def sheet_outline(layer: Layer) -> Outline | None:
 
 
 @dataclass(frozen=True)
-class OfLayer:
+class OfLayer(About):
     """What a repair of a layer is made from: the finding, the layer as it is, and as it is built."""
 
-    finding: Finding
     design: Design
     layer: Layer
     built: BuiltLayer
-
-    @property
-    def limit(self) -> float:
-        return self.finding.limit or 0.0
-
-    @property
-    def measured(self) -> float:
-        return self.finding.measured or 0.0
 
     def clean(self, words: str, **measures: float) -> Offer:
         """The layer's own cleaning, or a new one at the end of its finishes."""
@@ -66,7 +56,7 @@ class OfLayer:
     @property
     def loose_letters(self) -> set[str]:
         """Letters of which no piece is the largest one."""
-        owners = self.built.pieces.owners
+        owners = [set(piece.owners) for piece in self.built.pieces.pieces]
         return set().union(*owners[1:]) - owners[0] if owners else set()
 
     @property
@@ -74,13 +64,8 @@ class OfLayer:
         return [part for part in self.layer.all_parts() if isinstance(part, Lettering) and not part.hidden]
 
     def scaled(self, words: str, factor: float) -> Made:
-        """All letters of the layer larger or smaller, where no fit says their size; so the figure is named."""
-        free = [part for part in self.words if part.fit.kind == "none"]
-        if not free or factor > MOST_LARGER:
-            return
-        step = math.ceil if factor > 1 else math.floor
-        heights = {line.id: step(100 * line.height * factor) / 100 for part in free for line in part.lines}
-        yield Offer(words, lambda: [Adjust(target=x, values={"height": high}) for x, high in heights.items()])
+        if factor <= MOST_LARGER:
+            yield from resized(words, self.words, factor)
 
 
 def _held(m: OfLayer) -> Made:
@@ -127,9 +112,9 @@ def _nudged(m: OfLayer) -> Made:
         return
     pieces = m.built.pieces
     loose = next((p for p in pieces.pieces if p.region.contains_point(*m.finding.at)), None)
-    letter = owner_of(loose.region) if loose else ""
+    letter = next(iter(loose.owners), "") if loose else ""
     line = next((x for x in lines if letter in x.ids), None)
-    if loose is None or line is None or sum(letter in owners for owners in pieces.owners) > 1:
+    if loose is None or line is None or sum(letter in piece.owners for piece in pieces.pieces) > 1:
         return  # a dot does not come nearer to its stem when both move
 
     def edits() -> Edits:

@@ -1,55 +1,37 @@
 """Checks of widths: kept strips and openings that are narrower than the shop rules of their material."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 from scipy.spatial import cKDTree
 
-from jigger.core.cache import Cache
 from jigger.core.checks.findings import Finding, Severity
+from jigger.core.checks.measuring import Measured, least_gap
 from jigger.core.design.built import BuiltLayer
 from jigger.core.geometry.region import Region
-from jigger.core.joinery.necks import Neck, Necks, gaps, strips
+from jigger.core.joinery.necks import Neck, Necks
 
 PLACES = 24  # findings of one kind in a layer; the rest are counted in the last
 JUST = 1e-3  # mm under a limit that nobody measures
 
 
-@dataclass(frozen=True)
-class Narrow:
-    """The strips and openings of a layer around its limits, mm."""
-
-    strips: Necks
-    gaps: Necks
-
-
-def measured(built: BuiltLayer, cache: Cache) -> Narrow:
-    rules = built.material
-    return Narrow(strips(built.kept, rules.least_strip, cache), gaps(built.kept, least_gap(built), cache))
-
-
-def least_gap(built: BuiltLayer) -> float:
-    """The narrowest opening that can be cut: the material's, and never less than the kerf."""
-    return max(built.material.least_opening, built.material.kerf)
-
-
-def narrow_findings(built: BuiltLayer, found: Narrow, letters: dict[str, str]) -> Iterator[Finding]:
+def narrow_findings(built: BuiltLayer, found: Measured, letters: dict[str, str]) -> Iterator[Finding]:
     """Strips and openings under their limit, one finding a place; tips and inlets that run out in one note each."""
+    strips, gaps = found.strips or Necks(), found.gaps or Necks()
     rules, places = built.material, _Places(built.kept, letters)
-    held = [x for x in found.strips.necks if x.width < rules.least_strip - JUST and not places.on_bridge(x)]
+    held = [x for x in strips.necks if x.width < rules.least_strip - JUST and not places.on_bridge(x)]
     yield from _listed("thin-strip", held, rules.least_strip, rules.stops_below, places,
                        "a strip {where}is {width:.2f} mm wide; it needs {limit:g} mm to hold")  # fmt: skip
     limit = least_gap(built)
-    tight = [x for x in found.gaps.necks if x.width < limit - JUST]
+    tight = [x for x in gaps.necks if x.width < limit - JUST]
     share = rules.kerf / limit  # what the kerf cannot enter is no opening at all
     yield from _listed("narrow-opening", tight, limit, share, places,
                        "an opening {where}is {width:.2f} mm wide; {limit:g} mm can be cut and cleared")  # fmt: skip
-    if found.strips.tips:
-        yield _run_out("thin-tips", found.strips.tips, rules.least_strip,
+    if strips.tips:
+        yield _run_out("thin-tips", strips.tips, rules.least_strip,
                        ("a tip runs", "tips run"), "out thinner than {limit:g} mm")  # fmt: skip
-    if found.gaps.tips and rules.kerf:
-        yield _run_out("blunt-inlets", found.gaps.tips, rules.kerf, ("an inlet ends", "inlets end"),
+    if gaps.tips and rules.kerf:
+        yield _run_out("blunt-inlets", gaps.tips, rules.kerf, ("an inlet ends", "inlets end"),
                        "rounder than drawn: the kerf of {limit:g} mm does not reach all the way in")  # fmt: skip
 
 

@@ -1,9 +1,13 @@
 """A repair on offer: words, and the edits that would be made."""
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from jigger.core.checks.findings import Finding
+from jigger.core.design.adjust import Adjust
 from jigger.core.design.mends import Mend, Step
+from jigger.core.design.model import Lettering
 
 SPARE = 1.005  # a little more than the limit, so that rounding does not fall short of it
 
@@ -22,3 +26,27 @@ class Offer:
 
 
 Made = Iterator[Offer]
+
+
+@dataclass(frozen=True)
+class About:
+    """The finding that a repair is for."""
+
+    finding: Finding
+
+    @property
+    def measured(self) -> float:
+        return self.finding.measured or 0.0
+
+    @property
+    def limit(self) -> float:
+        return self.finding.limit or 0.0
+
+
+def resized(words: str, parts: list[Lettering], factor: float) -> Made:
+    """All lines of some lettering larger or smaller, where no fit says its size; none where one says each."""
+    step = math.ceil if factor > 1 else math.floor
+    free = [part for part in parts if part.fit.kind == "none"]
+    heights = {line.id: step(100 * line.height * factor) / 100 for part in free for line in part.lines}
+    if heights:
+        yield Offer(words, lambda: [Adjust(target=x, values={"height": height}) for x, height in heights.items()])

@@ -9,7 +9,7 @@ from itertools import pairwise
 from jigger.core.checks.findings import Finding
 from jigger.core.checks.layer_repairs import layer_repairs
 from jigger.core.checks.lettering import NEAR
-from jigger.core.checks.offers import SPARE, Edits, Made, Offer
+from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.built import Built, BuiltPart
 from jigger.core.design.edits import Scalar
@@ -28,22 +28,13 @@ LEAST_GAP = 0.4  # of a frame's width: what the gaps between its letters may tak
 
 
 @dataclass(frozen=True)
-class Mending:
+class Mending(About):
     """What a repair is made from: the finding, its lettering part as it is, and as it is built."""
 
-    finding: Finding
     part: Lettering
     built: BuiltPart
     strip: float
     opening: float
-
-    @property
-    def measured(self) -> float:
-        return self.finding.measured or 0.0
-
-    @property
-    def limit(self) -> float:
-        return self.finding.limit or 0.0
 
     def adjust(self, words: str, **values: Scalar) -> Offer:
         """Fields of the part set; `__` in a name reaches into a field's own."""
@@ -86,21 +77,13 @@ def _untracked(m: Mending) -> Made:
     yield Offer("Take the tracking out", lambda: [Adjust(target=line, values={"tracking": 0.0}) for line in lines])
 
 
-def _scaled(m: Mending, words: str, factor: float) -> Made:
-    """All lines of a part made larger or smaller; none where a fit says its size."""
-    step = math.ceil if factor > 1 else math.floor
-    heights = {line.id: step(100 * line.height * factor) / 100 for line in m.part.lines}
-    if m.part.fit.kind == "none":
-        yield Offer(words, lambda: [Adjust(target=x, values={"height": height}) for x, height in heights.items()])
-
-
 def _smaller(m: Mending) -> Made:
-    yield from _scaled(m, "Make the letters smaller", m.limit / m.measured / SPARE)
+    yield from resized("Make the letters smaller", [m.part], m.limit / m.measured / SPARE)
 
 
 def _larger(m: Mending) -> Made:
     factor = m.limit / m.measured * SPARE
-    yield from _scaled(m, f"Make the letters {100 * (factor - 1):.0f} % larger", factor)
+    yield from resized(f"Make the letters {100 * (factor - 1):.0f} % larger", [m.part], factor)
 
 
 def _measure(m: Mending) -> Made:

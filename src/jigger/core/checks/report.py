@@ -9,22 +9,23 @@ from jigger.core.checks.backing import backing_findings
 from jigger.core.checks.drawn import drawn_findings, outline_findings
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.lettering import lettering_findings
-from jigger.core.checks.narrow import measured, narrow_findings
+from jigger.core.checks.measuring import Measured, measured
+from jigger.core.checks.narrow import narrow_findings
 from jigger.core.checks.swallowed import swallowed_findings
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.fold import emptied
 from jigger.core.design.model import Design, Layer, SheetPart
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.clearance import distance
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, difference
-from jigger.core.joinery.bridging import owner_of
+from jigger.core.geometry.clearance import beyond, distance
+from jigger.core.joinery.necks import Necks
 from jigger.core.joinery.pieces import Piece
 
+SECONDS = 12.0  # after which what is not measured yet is left out, and said to be
 
-def check(design: Design, built: Built, cache: Cache) -> Report:
+
+def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) -> Report:
     """Every finding about a built design. Hidden layers are not cut and not checked. In `cache` pieces that stay as
-    they were are not measured again.
+    they were are not measured again. Figures that are not there after `seconds` are a finding that stops.
     """
     layers = {layer.id: layer for layer in design.layers}
     said = {(one.code, one.of, tuple(one.letters)): one.reason for one in design.accepted}
@@ -35,7 +36,10 @@ def check(design: Design, built: Built, cache: Cache) -> Report:
 
     reports = tuple(
         replace(report, findings=tuple(known(finding, report.id) for finding in report.findings))
-        for report in (_layer_report(design, layers[b.id], b, built, cache) for b in built.layers)
+        for report in (
+            _layer_report(design, layers[b.id], b, built, figures)
+            for b, figures in zip(built.layers, measured(built.layers, cache, seconds), strict=True)
+        )
     )
     alone = tuple(map(known, _sets(design, built)))
     if not built.layers:
@@ -43,22 +47,22 @@ def check(design: Design, built: Built, cache: Cache) -> Report:
     return Report(reports, alone)
 
 
-def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built, cache: Cache) -> LayerReport:
-    narrow = measured(built, cache)
-    outline = outlines(built.kept).without_arcs()
+def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built, figures: Measured) -> LayerReport:
+    outline, strips, gaps = figures.outline, figures.strips or Necks(), figures.gaps or Necks()
     findings = [
+        *_missing(built, figures),
         *_parts(design, layer, built, whole),
         *_pieces(design, built),
         *_bridges(design, built),
-        *narrow_findings(built, narrow, design.letters()),
+        *narrow_findings(built, figures, design.letters()),
         *swallowed_findings(design, layer, built, whole.parts),
         *backing_findings(design, layer, whole),
-        *_size(layer, built, whole),
-        *outline_findings(outline),
+        *_size(design, layer, built, whole),
+        *(outline_findings(outline) if outline else ()),
     ]
     return LayerReport(
         id=layer.id,
-        name=layer.name or built.material.name,
+        name=design.layer_title(layer),
         material=built.material.id,
         wish=built.wish,
         pieces=len(built.pieces.pieces),
@@ -68,14 +72,21 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         specks=len(built.pieces.specks),
         area=built.kept.area,
         outline=built.kept.length,
-        nodes=outline.nodes,
-        deviation=outline.deviation,
-        strip=narrow.strips.least,
-        opening=narrow.gaps.least,
-        strip_reach=narrow.strips.reach,
-        opening_reach=narrow.gaps.reach,
+        nodes=outline.nodes if outline else 0,
+        deviation=outline.deviation if outline else 0.0,
+        strip=strips.least,
+        opening=gaps.least,
+        strip_reach=strips.reach,
+        opening_reach=gaps.reach,
+        missing=figures.missing,
         findings=tuple(findings),
     )
+
+
+def _missing(built: BuiltLayer, figures: Measured) -> Iterator[Finding]:
+    if figures.missing:
+        message = f"measuring took too long and was stopped; not looked at: {', '.join(figures.missing)}"
+        yield Finding("not-measured", "stop", middle(built.kept.bounds or (0.0, 0.0, 0.0, 0.0)), message)
 
 
 def loose_pieces(built: BuiltLayer) -> list[Piece]:
@@ -89,7 +100,7 @@ def loose_pieces(built: BuiltLayer) -> list[Piece]:
     named: set[str] = set()
     loose = []
     for piece in built.pieces.pieces:  # the largest first
-        owner = owner_of(piece.region)
+        owner = next(iter(piece.owners), "")
         if piece.is_island or owner in named:
             loose.append(piece)
         named.add(owner)
@@ -115,14 +126,14 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         at = problem.at or middle(built.folded.bounds or (0.0, 0.0, 0.0, 0.0))
         yield Finding(problem.code, "stop", at, problem.message, part=None)
     if built.kept.is_empty and not built.emptied:
-        message = f"layer “{layer.name or built.material.name}” keeps no material; there is nothing to cut"
+        message = f"layer “{design.layer_title(layer)}” keeps no material; there is nothing to cut"
         yield Finding("nothing-to-cut", "stop", (0.0, 0.0), message)
     if built.sheet is not None:
         sheet = layer.sheet.part if isinstance(layer.sheet, SheetPart) else None
-        outside = difference(built.folded, built.sheet)
-        if outside.area > 0.01:
+        over = beyond(built.folded, built.sheet)
+        if over.area > 0.01:
             message = "the letters run over the edge of the sheet and open it there"
-            yield Finding("over-the-edge", "warn", outside.inside_point, message, outside.area, 0.0, sheet)
+            yield Finding("over-the-edge", "warn", over.inside_point, message, over.area, 0.0, sheet)
 
 
 def _sets(design: Design, whole: Built) -> Iterator[Finding]:
@@ -140,24 +151,20 @@ def _sets(design: Design, whole: Built) -> Iterator[Finding]:
 
 def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
     letters = design.letters()
-    for piece in loose_pieces(built):
-        name = _letter_name(piece.region, letters)
+    loose = loose_pieces(built)
+    for piece in loose:
+        of = next((owner for owner in piece.owners if owner in letters), None)
+        name = _called(of, letters) if of else ""
         where = f"the counter of {name}" if name and piece.is_island else f"a piece of {name}" if name else "a piece"
         message = f"{where} would fall out: {piece.region.area:.1f} mm² hangs on nothing"
-        yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0)
-    small = [
-        p for p in built.pieces.pieces if p.region.area < built.material.least_piece and p not in loose_pieces(built)
-    ]
-    for piece in small:
+        yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0,
+                      letters=(of,) if of else ())  # fmt: skip
+    least = built.material.least_piece
+    for piece in (p for p in built.pieces.pieces if p.region.area < least and p not in loose):
+        of = next((owner for owner in piece.owners if owner in letters), None)
         message = f"a piece of {piece.region.area:.2f} mm² is too small to weed or hold"
-        yield Finding(
-            "small-piece",
-            "warn",
-            piece.region.inside_point,
-            message,
-            piece.region.area,
-            built.material.least_piece,
-        )
+        yield Finding("small-piece", "warn", piece.region.inside_point, message, piece.region.area, least,
+                      letters=(of,) if of else ())  # fmt: skip
     yield from _waste(built)
     if built.pieces.specks:
         at = built.pieces.specks[0].inside_point
@@ -191,30 +198,23 @@ def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
             yield Finding("thin-bridge", "stop", thinnest.strip.start, message, width, built.material.least_strip)
 
 
-def _size(layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
+def _size(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
     box = built.kept.bounds
     if box is None:
         return
     width, height = box[2] - box[0], box[3] - box[1]
-    sheet = sorted(built.material.sheet)
+    sheet = sorted(built.material.usable)
     if min(width, height) > sheet[0] or max(width, height) > sheet[1]:
-        message = (
-            f"{width:.0f} × {height:.0f} mm is larger than the {built.material.stock} ({sheet[0]:g} × {sheet[1]:g} mm)"
-        )
-        over = max(min(width, height) - sheet[0], max(width, height) - sheet[1])
+        usable = f"what can be used of the {built.material.stock} ({sheet[0]:g} × {sheet[1]:g} mm)"
+        message = f"{width:.0f} × {height:.0f} mm is larger than {usable}"
+        excess = max(min(width, height) - sheet[0], max(width, height) - sheet[1])
         limit = sheet[0] if min(width, height) > sheet[0] else sheet[1]
-        yield Finding("larger-than-stock", "warn", middle(box), message, limit + over, limit)
+        yield Finding("larger-than-stock", "warn", middle(box), message, limit + excess, limit)
     if whole.surface is not None:
-        outside = difference(built.kept, whole.surface)
-        if outside.area > 0.01:
-            message = f"“{layer.name or built.material.name}” runs over the edge of the surface"
-            yield Finding("off-surface", "warn", outside.inside_point, message, outside.area, 0.0)
-
-
-def _letter_name(region: Region, letters: dict[str, str]) -> str | None:
-    owners = region.owners()
-    named = [(count, owner) for owner, count in owners.items() if owner in letters]
-    return _called(max(named)[1], letters) if named else None
+        over = beyond(built.kept, whole.surface)
+        if over.area > 0.01:
+            message = f"“{design.layer_title(layer)}” runs over the edge of the surface"
+            yield Finding("off-surface", "warn", over.inside_point, message, over.area, 0.0)
 
 
 def _called(owner: str, letters: dict[str, str]) -> str:

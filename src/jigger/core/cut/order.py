@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -36,16 +37,25 @@ def ordered_contours(outlines: Outlines, start: tuple[float, float], tolerance: 
     if not rings:
         return []
     inside = rings_inside([ring.begun_at(0) for ring in rings])
-    at = np.array(start, float)
-    waiting = set(range(len(rings)))
+    waiting_for = np.array([len(some) for some in inside])  # how many inside each are not cut yet
+    around: list[list[int]] = [[] for _ in rings]
+    for ring, some in enumerate(inside):
+        for one in some:
+            around[one].append(ring)
+    places = np.concatenate([ring.points[ring.starts] for ring in rings])
+    owner = np.repeat(np.arange(len(rings)), [len(ring.starts) for ring in rings])
+    first = np.cumsum([0, *(len(ring.starts) for ring in rings)])
+    open_now, at = waiting_for == 0, np.array(start, float)
     done: list[Floats] = []
-    while waiting:
-        free = [i for i in waiting if not inside[i] & waiting]
-        away = {i: ((rings[i].points[rings[i].starts] - at) ** 2).sum(axis=1) for i in free}
-        nearest = min(free, key=lambda i: (float(away[i].min()), i))
-        done.append(rings[nearest].begun_at(int(rings[nearest].starts[away[nearest].argmin()])))
+    for _ in rings:
+        away = np.where(open_now[owner], ((places - at) ** 2).sum(axis=1), np.inf)
+        place = int(np.argmin(away))  # of equal ones the first
+        nearest = int(owner[place])
+        done.append(rings[nearest].begun_at(int(rings[nearest].starts[place - first[nearest]])))
         at = done[-1][-1]
-        waiting.remove(nearest)
+        open_now[nearest] = False
+        waiting_for[around[nearest]] -= 1
+        open_now[[ring for ring in around[nearest] if waiting_for[ring] == 0]] = True
     return done
 
 
@@ -56,8 +66,9 @@ def _rings(outlines: Outlines, tolerance: float) -> list[_Ring]:
     node = t == 0
     good = (node & ~outlines.corner[index]) | (long[index] & (t == 0.5))
     rings = []
-    for number in range(len(outlines.hole)):
-        mine = np.flatnonzero(outlines.ring[index] == number)
+    bounds = np.searchsorted(outlines.ring[index], np.arange(len(outlines.hole) + 1))
+    for begin, end in pairwise(bounds.tolist()):
+        mine = slice(begin, end)
         starts = np.flatnonzero(good[mine])
         rings.append(
             _Ring(points[mine], _flattest(points[mine], starts) if len(starts) else np.flatnonzero(node[mine]))

@@ -38,6 +38,7 @@ FIELD_WORDS = {
     "place.x": "position", "place.y": "position", "place.on": "placing", "place.by": "placing", "join.kind": "join",
     "join.gap": "gap", "line_spacing": "line spacing", "margin_x": "margin", "margin_y": "margin",
     "bridges.width": "bridge width", "bridges.direction": "bridge direction", "bridges.ends": "bridge ends",
+    "bridges.form": "bridge form",
     "bridges.on": "bridges", "sheet.margin": "sheet margin", "build": "keep or open",
 }  # fmt: skip
 

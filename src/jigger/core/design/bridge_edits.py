@@ -2,15 +2,31 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_layer
-from jigger.core.design.model import BridgeEdit, Design
+from jigger.core.design.model import BridgeEdit, Bridges, Design
+from jigger.core.errors import CommandRefused, in_words
+from jigger.core.joinery.strips import BridgeForm
 
 
 def bridge_key(edit: "BridgeEdit | EditBridge") -> tuple[str, int, int]:
     return edit.letter, edit.counter, edit.number
+
+
+def said_of(bridges: Bridges, key: tuple[str, int, int]) -> BridgeEdit | None:
+    """What was said of a bridge by hand."""
+    return next((edit for edit in bridges.edits if bridge_key(edit) == key), None)
+
+
+def bridge_edit(**values: Any) -> BridgeEdit:
+    """What is said of a bridge. Raises CommandRefused in words for what no bridge can be."""
+    try:
+        return BridgeEdit(**values)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        raise CommandRefused(str(first["loc"][0]).capitalize(), in_words(first)) from None
 
 
 class EditBridge(Edit):
@@ -24,28 +40,25 @@ class EditBridge(Edit):
     along: float | None = None
     width: float | None = None
     turn: float | None = None
+    form: BridgeForm | None = None
 
     def _change(self, design: Design) -> None:
         bridges = find_layer(design, self.layer).bridges
-        edit = BridgeEdit(**self.model_dump(include=set(BridgeEdit.model_fields)))
+        edit = bridge_edit(**self.model_dump(include=set(BridgeEdit.model_fields)))
         bridges.edits = [*(old for old in bridges.edits if bridge_key(old) != bridge_key(edit)), edit]
 
     def kept_as_wide(self, design: Design) -> "EditBridge":
-        """The same with the width that the bridge was given before; elsewhere it runs in a direction of its own."""
-        edits = find_layer(design, self.layer).bridges.edits
-        before = next((x for x in edits if bridge_key(x) == (self.letter, self.counter, self.number)), None)
-        return self.model_copy(update={"width": before.width}) if before else self
+        """The same with the width and form it was given before; elsewhere it runs in a direction of its own."""
+        before = said_of(find_layer(design, self.layer).bridges, bridge_key(self))
+        return self.model_copy(update={"width": before.width, "form": before.form}) if before else self
 
     def label(self, design: Design) -> str:
         letter = design.letters().get(self.letter)
         return f"bridge on {letter}" if letter else "bridge"
 
     def watched(self, design: Design) -> Any:
-        edits = find_layer(design, self.layer).bridges.edits
-        return next(
-            (edit.along for edit in edits if bridge_key(edit) == (self.letter, self.counter, self.number)),
-            "auto",
-        )
+        said = said_of(find_layer(design, self.layer).bridges, bridge_key(self))
+        return said.along if said else "auto"
 
 
 class EditBridges(Edit):

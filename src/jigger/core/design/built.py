@@ -74,10 +74,14 @@ class BuiltPart:
         flat = Affine(by.a, by.b, by.c, by.d)
         return replace(
             self, region=self.region.mapped(by), body=(x0, y0, x1, y1), origin=by.at(*self.origin),
-            letters=tuple(SetLetter(one.letter, one.region.mapped(flat)) for one in self.letters),
+            letters=tuple(SetLetter(one.letter, one.region.mapped(flat), turn=one.turn) for one in self.letters),
             left=self.left and self.left.mapped(by), tail=self.tail and self.tail.mapped(by),
             spine=self.spine and self.spine.mapped(by),
         )  # fmt: skip
+
+    def letter_turns(self) -> dict[str, float]:
+        """Letters that do not stand upright, with the degrees they are turned by."""
+        return {one.letter: one.turn for one in self.letters if one.turn}
 
     def letter_areas(self) -> list[tuple[str, Region]]:
         """Every glyph's area in place, with its letter."""

@@ -11,6 +11,7 @@ from jigger.core.design.model import VERSION, Design, Lettering, Shape, SheetPar
 from jigger.core.design.references import FIXED_TARGETS, build_order, targets
 from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice, in_words
 from jigger.core.lettering.letters import split_letters
+from jigger.core.materials.presets import MATERIALS
 
 
 # From version n to n + 1, on plain data. A step is added with every change of the schema.
@@ -31,6 +32,16 @@ def _spacing_to_lines(data: dict[str, Any]) -> dict[str, Any]:
 # 5: all joins, groups, followers, strokes, finishes, relations between layers.
 # 6: bridges by hand have a width and a direction; letters may be wished for one by one; findings can be accepted.
 # 7: a design keeps the shop rules it was checked under.
+# 8: bridges have a form; shipped materials say how stiff they are and which edges cannot be used, and designs that were
+#    checked before they did keep them as they were.
+def _rules_as_shipped(data: dict[str, Any]) -> dict[str, Any]:
+    data = {**copy.deepcopy(data), "jigger": 8}
+    kept = data.get("rules", [])
+    missing = {layer.get("material") for layer in data.get("layers", [])} - {one.get("id") for one in kept}
+    before = [MATERIALS[x].model_copy(update={"span": 0.0, "edge": 0.0}) for x in MATERIALS if x in missing]
+    return {**data, "rules": [*kept, *(one.model_dump(mode="json") for one in before)]}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -38,6 +49,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: lambda data: {**data, "jigger": 5},
     5: lambda data: {**data, "jigger": 6},
     6: lambda data: {**data, "jigger": 7},
+    7: _rules_as_shipped,
 }
 
 WORDS = {
@@ -65,8 +77,11 @@ def from_data(data: Any) -> Design:
         raise DesignRefused("version", f"“{version}” is not a version of a Jigger design")
     if version > VERSION:
         raise NewerVersion(version, VERSION)
-    while version < VERSION:
-        data, version = UPGRADES[version](data), version + 1
+    try:
+        for step in range(version, VERSION):
+            data = UPGRADES[step](data)
+    except (TypeError, AttributeError, ValueError):  # it is malformed; the schema says where
+        data = {**data, "jigger": VERSION}
     try:
         design = Design.model_validate(data)
     except (ValidationError, RecursionError) as error:
@@ -102,7 +117,7 @@ def check_whole(design: Design) -> Design:
             _check_lettering(part, parts)
     _check_sets(design, parts)
     for layer in design.layers:
-        where = f"layer “{layer.name or layer.id}”"
+        where = f"layer “{layer.title}”"
         try:
             design.material(layer.material)
         except UnknownChoice as error:
@@ -119,7 +134,7 @@ def _check_relations(design: Design, parts: set[str]) -> None:
     layers = {layer.id for layer in design.layers}
     for layer in design.layers:
         for relation in layer.relations:
-            where = f"layer “{layer.name or layer.id}”"
+            where = f"layer “{layer.title}”"
             if relation.lower not in layers or relation.lower == layer.id:
                 raise DesignRefused(where, f"its relation needs another layer; “{relation.lower}” is none")
             if relation.figure is not None and relation.figure not in parts:

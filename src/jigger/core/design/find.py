@@ -51,7 +51,7 @@ def refuse_locked(design: Design, identity: str) -> None:
     """Raises CommandRefused where a part is in a layer that is locked."""
     for layer in design.layers:
         if layer.locked and any(part.id == identity for part in layer.all_parts()):
-            raise CommandRefused(f"Layer “{layer.name or layer.id}”", "it is locked; unlock it first")
+            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
 
 
 Carrier = Layer | AnyPart

@@ -40,7 +40,7 @@ class RemoveLayer(Edit):
         gone = {layer.id, *(part.id for part in layer.all_parts())}
         for other in design.parts():
             if other.id not in gone and gone & set(targets(other)):
-                raise CommandRefused(f"“{layer.name or layer.id}”", f"“{other.title}” refers to a part of it")
+                raise CommandRefused(f"“{layer.title}”", f"“{other.title}” refers to a part of it")
         design.layers = [left for left in design.layers if left.id != layer.id]
         for left in design.layers:
             left.relations = [x for x in left.relations if not {x.lower, x.figure} & gone]
@@ -183,7 +183,7 @@ class AddLiftingSheet(Edit):
             letterings = [part for part in layer.all_parts() if isinstance(part, Lettering)]
             sources = [line.id for part in letterings for line in part.lines if line.text.strip()]
             if not sources:
-                raise CommandRefused(f"“{layer.name or layer.id}”", "it has no lines of lettering to lift one by one")
+                raise CommandRefused(f"“{layer.title}”", "it has no lines of lettering to lift one by one")
         parts: list[AnyPart] = []
         for of in sources:
             grown = Outline(id=design.fresh("finish"), steps=[self.distance], holes="fill")

@@ -14,13 +14,13 @@ from jigger.core.design.finishes import Finish, PieceName
 from jigger.core.design.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.placing import Fit, PartSet, Place
 from jigger.core.joinery.shapes import Corner
-from jigger.core.joinery.strips import Direction, Ends
+from jigger.core.joinery.strips import BridgeForm, Direction, Ends
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
-from jigger.core.materials.presets import material
+from jigger.core.materials.presets import MATERIALS, material
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 7  # of the document; `Design.jigger` says the same
+VERSION = 8  # of the document; `Design.jigger` says the same
 
 
 Finishes = Annotated[list[Finish], Field(max_length=60)]
@@ -163,13 +163,14 @@ class Bridges(Element):
     width: Size | None = None
     direction: Direction = "upright"
     ends: Ends = "auto"
+    form: BridgeForm = "straight"
     edits: list["BridgeEdit"] = []
 
 
 class BridgeEdit(Element):
     """What the person did to one bridge or tie: `along` the share of its counter it was moved to, None taken away;
-    `width` and `turn` (the direction it runs in, degrees) where they are not the layer's. Counters from 1000 on are
-    pieces of a letter from the top, which ties leave.
+    `width`, `turn` (the direction it runs in, degrees) and `form` where they are not the layer's. Counters from 1000 on
+    are pieces of a letter from the top, which ties leave.
     """
 
     letter: Id
@@ -178,6 +179,7 @@ class BridgeEdit(Element):
     along: Annotated[float, Field(ge=0, le=1)] | None = None
     width: Size | None = None
     turn: Annotated[float, Field(ge=-360, le=360)] | None = None
+    form: BridgeForm | None = None
 
 
 class SheetPart(Element):
@@ -231,7 +233,8 @@ class Layer(Element):
 
     @property
     def title(self) -> str:
-        return self.name or self.id
+        shipped = MATERIALS.get(self.material)
+        return self.name or (shipped.name if shipped else self.material)
 
     @property
     def sheet_part(self) -> str | None:
@@ -276,7 +279,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[7] = 7
+    jigger: Literal[8] = 8
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
@@ -285,6 +288,10 @@ class Design(Element):
     sets: Annotated[list[PartSet], Field(max_length=200)] = []
     accepted: Annotated[list[Accepted], Field(max_length=500)] = []
     rules: Annotated[list[Material], Field(max_length=100)] = []
+
+    def layer_title(self, layer: Layer) -> str:
+        """Its name, or that of what it is cut from, the shop's own materials too."""
+        return layer.name or self.material(layer.material).name
 
     def material(self, identity: str) -> Material:
         """The rules that hold here for a material. Raises UnknownChoice."""

@@ -88,7 +88,7 @@ def fitted_part(
 
 
 def _scaled(text: SetText, by: Affine, body: Box) -> SetText:
-    letters = tuple(SetLetter(letter.letter, letter.region.mapped(by)) for letter in text.letters)
+    letters = tuple(SetLetter(letter.letter, letter.region.mapped(by), turn=letter.turn) for letter in text.letters)
     tail, spine = text.tail and text.tail.mapped(by), text.spine and text.spine.mapped(by)
     return replace(text, letters=letters, body=body, tail=tail, spine=spine)
 

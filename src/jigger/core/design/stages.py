@@ -152,11 +152,17 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
     kept = stage.kept
     if wish != "any" and layer.bridges.on and not kept.is_empty:
         rules = BridgeRules(
-            layer.bridges.width or stuff.bridge, layer.bridges.direction, layer.bridges.ends, stuff.span
+            layer.bridges.width or stuff.bridge,
+            layer.bridges.direction,
+            layer.bridges.ends,
+            stuff.span,
+            layer.bridges.form,
         )
-        edits = {(x.letter, x.counter, x.number): None if x.along is None else ByHand(x.along, x.width, x.turn)
+        edits = {(x.letter, x.counter, x.number): None if x.along is None else ByHand(x.along, x.width, x.turn, x.form)
                  for x in layer.bridges.edits}  # fmt: skip
-        held = tie(hold(kept, rules, edits, stage.cache), rules, edits, wish == "named", stage.cache)
+        turns = {letter: turn for part in stage.placed.values() for letter, turn in part.letter_turns().items()}
+        held = hold(kept, rules, edits, stage.cache, turns)
+        held = tie(held, rules, edits, wish == "named", stage.cache, turns)
         return _built(stage, stuff, wish, held)
     return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
 

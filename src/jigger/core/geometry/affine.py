@@ -48,6 +48,11 @@ class Affine:
         return self.a * x + self.b * y + self.dx, self.c * x + self.d * y + self.dy
 
     @property
+    def turned(self) -> float:
+        """Degrees by which it turns what is level."""
+        return math.degrees(math.atan2(self.c, self.a))
+
+    @property
     def linear(self) -> Floats:
         """(2, 2): the map without its move, for points as rows."""
         return np.array([[self.a, self.c], [self.b, self.d]])

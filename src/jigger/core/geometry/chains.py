@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.curves import Curves, Floats
 
 FINE = 0.01  # mm: chains are flattened this finely to see where they meet
 APART = 1e-6  # mm
@@ -14,13 +14,21 @@ APART = 1e-6  # mm
 @dataclass(frozen=True)
 class Flaws:
     """What is wrong with a chain that bounds an area, mm: how far its ends are `open`, the points at which it crosses
-    itself, and the length of what is drawn `doubled`, with a point on it.
+    itself, the length of what is drawn `doubled`, and the lines it is drawn twice along, each (n, 2).
     """
 
     open: float
     crossings: tuple[tuple[float, float], ...]
     doubled: float
-    doubled_at: tuple[float, float] | None
+    twice: tuple[Floats, ...]
+
+    @property
+    def doubled_at(self) -> tuple[float, float] | None:
+        """The middle of the first line that is drawn twice."""
+        if not self.twice:
+            return None
+        x, y = shapely.line_interpolate_point(shapely.LineString(self.twice[0]), 0.5, normalized=True).coords[0]
+        return x, y
 
 
 def flaws(chain: Curves) -> Flaws:
@@ -33,7 +41,7 @@ def flaws(chain: Curves) -> Flaws:
     doubled = line.length - noded.length
     if doubled <= FINE:
         doubled = 0.0
-    return Flaws(gap if gap > APART else 0.0, _crossings(noded, ring), doubled, _twice(ring) if doubled else None)
+    return Flaws(gap if gap > APART else 0.0, _crossings(noded, ring), doubled, _twice(ring) if doubled else ())
 
 
 def _crossings(noded: shapely.Geometry, ring: np.ndarray) -> tuple[tuple[float, float], ...]:
@@ -45,13 +53,10 @@ def _crossings(noded: shapely.Geometry, ring: np.ndarray) -> tuple[tuple[float, 
     return tuple((float(x), float(y)) for x, y in found)
 
 
-def _twice(ring: np.ndarray) -> tuple[float, float]:
-    """The middle of a chord of which another chord covers some."""
+def _twice(ring: Floats) -> tuple[Floats, ...]:
+    """What chords share with others, end to end where they go on."""
     chords = shapely.linestrings(np.stack([ring[:-1], ring[1:]], axis=1))
-    tree = shapely.STRtree(chords)
-    for a, b in tree.query(chords, predicate="intersects").T.tolist():
-        shared = shapely.intersection(chords[a], chords[b]) if a < b else None
-        if shared is not None and shared.length > APART:
-            x, y = shapely.get_coordinates(shapely.line_interpolate_point(shared, 0.5, normalized=True))[0].tolist()
-            return x, y
-    return float(ring[0, 0]), float(ring[0, 1])
+    a, b = shapely.STRtree(chords).query(chords, predicate="intersects")
+    shared = shapely.intersection(chords[a[a < b]], chords[b[a < b]])
+    found = shapely.line_merge(shapely.union_all(shared[shapely.length(shared) > APART]))
+    return tuple(shapely.get_coordinates(part) for part in shapely.get_parts(found))

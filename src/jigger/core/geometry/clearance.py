@@ -10,7 +10,7 @@ from shapely import MultiPolygon
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats, circle_steps, within
-from jigger.core.geometry.region import Region, as_polygons, difference, intersection
+from jigger.core.geometry.region import EMPTY, Region, as_polygons, difference, intersection
 
 NOTHING = 1e-4  # mm, the grid of all coordinates
 ROUNDS = 8
@@ -111,15 +111,22 @@ def lap(a: Region, b: Region) -> float:
     return max(box[2] - box[0], box[3] - box[1]) if box else 0.0
 
 
+def beyond(figure: Region, ground: Region) -> Region:
+    """What of a figure lies outside the ground; most lie well within it, and their boxes do."""
+    if figure.bounds and ground.geometry.covers(shapely.box(*figure.bounds)):
+        return EMPTY
+    return difference(figure, ground)
+
+
 def sticking_out(upper: Region, lower: Region) -> tuple[float, tuple[float, float]]:
     """How far an area reaches beyond the edge of what it lies on, mm, and where; holes in that count as covered."""
     under = lower.filled()
     if under.is_empty or upper.is_empty:
         return 0.0, (0.0, 0.0)
-    beyond = difference(upper, under)
-    if beyond.is_empty:
+    out = beyond(upper, under)
+    if out.is_empty:
         return 0.0, (0.0, 0.0)
-    points = beyond.vertices()
+    points = out.vertices()
     away = np.asarray(shapely.distance(shapely.points(points), under.geometry))
     furthest = int(np.argmax(away))
     x, y = points[furthest].tolist()

@@ -16,6 +16,8 @@ from jigger.core.geometry.rings import neighbours
 
 ON_EDGE = 2e-4  # mm: overlay leaves crossings within rounding of the chords they lie on, leaves round to 1e-4
 
+LONG = 1.0  # mm: chords of curves are half as long at most
+
 
 @dataclass(frozen=True, eq=False)
 class Boundary:
@@ -101,11 +103,13 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
     if len(rest) and found.traces:
         every_trace = np.repeat(np.arange(len(found.traces)), found.sizes)
         every_row = within(found.sizes)
-        chords = np.stack([_chord_ends(found, every_trace, every_row, i) for i in (0, 1)], axis=1)
+        begin, end = found.points, found.points[neighbours(every_trace)[0]]
         middles = (points[ends[rest, 0]] + points[ends[rest, 1]]) / 2
-        half = np.hypot(*(chords[:, 1] - chords[:, 0]).T) / 2
-        near = np.flatnonzero(cKDTree(middles).query(chords.mean(axis=1))[0] <= half + 2 * ON_EDGE)
-        tree = shapely.STRtree(shapely.linestrings(chords[near]))
+        reach = np.hypot(*(end - begin).T) / 2 + 2 * ON_EDGE
+        long = reach > LONG
+        away = cKDTree(middles).query((begin + end) / 2, distance_upper_bound=LONG)[0]
+        near = np.flatnonzero(long | (away <= reach))
+        tree = shapely.STRtree(shapely.linestrings(np.stack([begin[near], end[near]], axis=1)))
         which, chord = tree.query(shapely.points(middles), predicate="dwithin", distance=ON_EDGE)
         chord = near[chord]
         _take_best(found, points, ends, rest[which], every_trace[chord], every_row[chord], trace, row)

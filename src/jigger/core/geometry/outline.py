@@ -16,6 +16,7 @@ from jigger.core.geometry.region import Region
 from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans, spans_of
 from jigger.core.geometry.tidy import tidied
+from jigger.core.patience import breathe
 
 TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the region from it
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
@@ -109,7 +110,9 @@ def outlines(region: Region) -> Outlines:
 
 def _outlines(region: Region) -> Outlines:
     rough = spans_of(region)
+    breathe()
     spans = tidied(rough)
+    breathe()
     curves, bound, bad = _proved(spans)
     if len(bad) and spans is not rough:
         spans = spans.put_back(rough, bad)

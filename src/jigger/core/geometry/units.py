@@ -69,6 +69,26 @@ def show_length(mm: float, unit: str = "mm", places: int = 2) -> str:
     return _plain(mm, places)
 
 
+def show_long(mm: float, unit: str) -> tuple[str, str]:
+    """A length of many metres, or feet, and the unit it is in."""
+    size, name = (1000.0, "m") if unit == "mm" else (304.8, "ft")
+    return f"{mm / size:.2f}", name
+
+
+_SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?!²)")
+
+
+def said_in(words: str, unit: str) -> str:
+    """A sentence with its lengths of mm in the unit a person reads; names in “ ” stay as they are."""
+
+    def length(found: re.Match[str]) -> str:
+        if found[2] is None:
+            return found[0]
+        return " × ".join(show_length(float(one), unit) for one in found.groups() if one) + f" {unit}"
+
+    return words if unit == "mm" else _SAID.sub(length, words)
+
+
 def _plain(value: float, places: int) -> str:
     text = f"{value:.{places}f}".rstrip("0").rstrip(".") if places else f"{value:.0f}"
     return "0" if text in ("-0", "") else text

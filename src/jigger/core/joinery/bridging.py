@@ -16,9 +16,10 @@ from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region, union
 from jigger.core.joinery.along import counter_clockwise, share_nearest
 from jigger.core.joinery.crossings import Cell
-from jigger.core.joinery.pieces import Pieces, count_pieces
+from jigger.core.joinery.pieces import Pieces, count_pieces, owners_of
 from jigger.core.joinery.solving import shortest, solve_shared
 from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
+from jigger.core.patience import breathe
 
 BridgeKey = tuple[str, int, int]
 
@@ -28,6 +29,8 @@ TIES = 1000  # counters from this number on are pieces that are tied
 
 
 Edits = Mapping[BridgeKey, ByHand | None]
+Turns = Mapping[str, float]  # letters that do not stand upright, with the degrees they are turned by
+UPRIGHT: Turns = {}
 
 
 @dataclass(frozen=True)
@@ -69,18 +72,19 @@ class Held:
     lost: tuple[BridgeKey, ...]
 
 
-def hold(kept: Region, rules: BridgeRules, edits: Edits, cache: Cache) -> Held:
+def hold(kept: Region, rules: BridgeRules, edits: Edits, cache: Cache, turns: Turns = UPRIGHT) -> Held:
     """Join the islands of `kept` by bridges.
 
     `edits` maps a bridge to where the person put it, or to None where they took it away. A bridge taken away is not
-    replaced; connection is proved again.
+    replaced; connection is proved again. Letters in `turns` are bridged along their own upright, not the design's.
     """
     counters, cells = _counters(count_pieces(kept))
     lost: list[BridgeKey] = []
+    automatic = _automatic(counters, cells, rules, cache, turns)
     bridges = [
         bridge_of(counter, number, by_hand, strip)
-        for counter, cell, strips in zip(counters, cells, _automatic(counters, cells, rules, cache), strict=True)
-        for number, strip, by_hand in _edited(counter, cell, strips, edits, rules.width, lost)
+        for counter, cell, strips in zip(counters, cells, automatic, strict=True)
+        for number, strip, by_hand in _edited(counter, cell, strips, edits, rules, turns, lost)
     ]
     known = {(counter.owner, counter.number) for counter in counters}
     owners = set().union(*(trace.birth.owners for trace in kept.traces))
@@ -90,12 +94,16 @@ def hold(kept: Region, rules: BridgeRules, edits: Edits, cache: Cache) -> Held:
     return Held(joined, pieces, tuple(bridges), tuple(counters), tuple(lost))
 
 
-def _automatic(counters: list[Counter], cells: list[Cell], rules: BridgeRules, cache: Cache) -> list[dict[int, Strip]]:
+def _automatic(
+    counters: list[Counter], cells: list[Cell], rules: BridgeRules, cache: Cache, turns: Turns
+) -> list[dict[int, Strip]]:
     """Each counter's strips by number, before any edit. A strip that two counters share belongs to the first."""
     strips: list[dict[int, Strip]] = [{} for _ in counters]
     in_opening: dict[int, list[Strip]] = defaultdict(list)
     for members in _by_letter(counters, cells):
-        solved = solve_shared([cells[i] for i in members], rules, cache)
+        turn = turns.get(counters[members[0]].owner, 0.0)
+        solved = solve_shared([cells[i].turned(-turn) if turn else cells[i] for i in members], rules, cache)
+        solved = [[strip.turned(turn) for strip in some] for some in solved] if turn else solved
         for i, found in zip(members, solved, strict=True):
             crossing = in_opening[cells[i].opening]
             for number, strip in enumerate(found):
@@ -110,7 +118,8 @@ def _edited(
     cell: Cell,
     strips: dict[int, Strip],
     edits: Edits,
-    width: float,
+    rules: BridgeRules,
+    turns: Turns,
     lost: list[BridgeKey],
 ) -> list[tuple[int, Strip, bool]]:
     """A counter's strips after the person's edits, as (number, strip, by hand); edits without a place go to `lost`."""
@@ -121,7 +130,8 @@ def _edited(
         chosen.pop(key[2], None)
         if edit is None:
             continue
-        strip = by_hand(cell, edit, width)
+        breathe()
+        strip = by_hand(cell, edit, rules, turns.get(counter.owner, 0.0))
         if strip:
             chosen[key[2]] = (strip, True)
         else:
@@ -145,6 +155,7 @@ def _second_round(
     for _ in range(4):
         added: list[Bridge] = []
         for group, cell in zip(*_counters(pieces), strict=True):
+            breathe()
             members = [c for c in counters if group.region.contains_point(*c.region.inside_point)]
             if not members or taken & {(c.owner, c.number) for c in members}:
                 continue
@@ -183,8 +194,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
 
 
 def owner_of(region: Region) -> str:
-    owners = region.owners()
-    return min(owners, key=lambda owner: (-owners[owner], owner)) if owners else ""
+    return next(iter(owners_of(region)), "")
 
 
 def _centre(ring: Floats) -> Floats:
@@ -218,5 +228,5 @@ def bridge_of(counter: Counter, number: int, by_hand: bool, strip: Strip) -> Bri
 
 
 def joined_by(kept: Region, bridges: list[Bridge]) -> Region:
-    strips = [Region.polygon(f"bridge {b.owner}/{b.counter}/{b.number}", np.array(b.strip.corners)) for b in bridges]
+    strips = [area for b in bridges for area in b.strip.areas(f"bridge {b.owner}/{b.counter}/{b.number}")]
     return union((kept, union(strips)))

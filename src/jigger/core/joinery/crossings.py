@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats
 
 # Lines along a strip at which its ends are measured, in widths from its middle; the outermost lie beside it
@@ -24,6 +25,11 @@ class Cell:
     island: Floats
     others: tuple[Floats, ...]
     opening: int = 0
+
+    def turned(self, degrees: float) -> "Cell":
+        """Turned about the origin."""
+        by = Affine.turn(degrees).linear
+        return Cell(self.island @ by, tuple(ring @ by for ring in self.others), self.opening)
 
 
 @dataclass(frozen=True)

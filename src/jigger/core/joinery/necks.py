@@ -26,6 +26,7 @@ from jigger.core.geometry.curves import Ints
 from jigger.core.geometry.form import form_of
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.widths import Widths, widths
+from jigger.core.patience import breathe
 
 REACH, SHORT_REACH = 2.0, 1.25  # times the limit: what is wider is not measured; so far only where much is to be seen
 MUCH = 25_000.0  # times the limit: edges longer than this
@@ -91,12 +92,12 @@ def gaps(region: Region, limit: float, cache: Cache) -> Necks:
     """The gaps between a region's edges around and under `limit` mm > 0; its tips are inlets that run out."""
     if region.is_empty:
         return Necks(reach=REACH * limit)
-    form = form_of(region)
-    found: Necks = cache.get(
-        ("gaps", limit, form.sizes, form.points, form.anchor),
-        lambda: _measured(region, limit, _reach(region, limit), True),
+    form, reach = form_of(region), _reach(region, limit)
+    (x, y), found = cache.get(
+        ("gaps", limit, form.sizes, form.points), lambda: (form.anchor, _measured(region, limit, reach, True))
     )
-    return found
+    dx, dy = form.anchor[0] - x, form.anchor[1] - y
+    return Necks(tuple(one.moved(dx, dy) for one in found.necks), tuple(one.moved(dx, dy) for one in found.tips), reach)
 
 
 def _anchored(
@@ -136,6 +137,7 @@ def _measured(region: Region, limit: float, reach: float, between: bool) -> Neck
     tips: dict[int, Neck] = {}
     tried: Counter[int] = Counter()
     for sample in level[stretch[level] >= 0].tolist():
+        breathe()
         here = int(stretch[sample])
         if here in kept or tried[here] >= TRIES:
             continue

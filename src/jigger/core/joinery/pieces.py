@@ -31,6 +31,11 @@ class Piece:
     def is_island(self) -> bool:
         return self.inside is not None
 
+    @cached_property
+    def owners(self) -> tuple[str, ...]:
+        """The letters and parts that its edge comes from, most of it first."""
+        return owners_of(self.region)
+
 
 @dataclass(frozen=True)
 class Pieces:
@@ -40,11 +45,6 @@ class Pieces:
     specks: tuple[Region, ...]
     openings: tuple[Floats, ...]
 
-    @cached_property
-    def owners(self) -> tuple[frozenset[str], ...]:
-        """For each piece the letters and parts that its edge comes from."""
-        return tuple(frozenset(piece.region.owners()) for piece in self.pieces)
-
     @property
     def holes(self) -> int:
         return len(self.openings)
@@ -52,6 +52,12 @@ class Pieces:
     @property
     def islands(self) -> tuple[Piece, ...]:
         return tuple(piece for piece in self.pieces if piece.is_island)
+
+
+def owners_of(region: Region) -> tuple[str, ...]:
+    """The letters and parts that a region's edge comes from, most of it first; bridges are nobody's."""
+    found = {owner: count for owner, count in region.owners().items() if not owner.startswith("bridge ")}
+    return tuple(sorted(found, key=lambda owner: (-found[owner], owner)))
 
 
 def count_pieces(kept: Region) -> Pieces:

@@ -52,7 +52,7 @@ def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[lis
     """Try the preferred directions, then the others, and align the counters of one letter on a column."""
     ranked = {"upright": (_UPRIGHT, _LEVEL), "level": (_LEVEL, _UPRIGHT), "shortest": ()}[rules.direction]
     for axis, other in zip(ranked, ranked[::-1], strict=True):
-        found = _on_axis(group, axis, both, rules.width)
+        found = _on_axis(group, axis, both, rules)
         if found is not None:
             more = [_across(cell, other, rules) if two else [] for cell, two in zip(group, both, strict=True)]
             return [[*some, *others] for some, others in zip(found, more, strict=True)]
@@ -71,7 +71,7 @@ def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[S
     """Two bridges more, square to the first ones, for an island so large that its sides would lift."""
     if rules.ends != "auto" or float(np.ptp(cell.island, axis=0).max()) < FOUR_FROM * _span(rules):
         return []
-    found = _on_axis([cell], axis, [True], rules.width)
+    found = _on_axis([cell], axis, [True], rules)
     return found[0] if found else []
 
 
@@ -107,8 +107,11 @@ def _span(rules: BridgeRules) -> float:
     return rules.span or BOTH_FROM * rules.width
 
 
-def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], width: float) -> list[list[Strip]] | None:
+def _on_axis(
+    group: list[Cell], axis: tuple[float, float], both: list[bool], rules: BridgeRules
+) -> list[list[Strip]] | None:
     """Strips for all counters along one axis, or None where a counter has no good crossing on it."""
+    width = rules.width
     columns = columns_across([turned(cell.island, axis[0]) for cell in group], width)
     rows = []
     for cell, two in zip(group, both, strict=True):
@@ -129,7 +132,7 @@ def _on_axis(group: list[Cell], axis: tuple[float, float], both: list[bool], wid
         sides = [(axis[0], ahead), (axis[1], back)]
         if not two:
             sides = [min(sides, key=lambda side: side[1].outward[best])]
-        result.append([strip_at(cell, crossings, best, direction, width) for direction, crossings in sides])
+        result.append([strip_at(cell, crossings, best, direction, width, rules.form) for direction, crossings in sides])
     return result
 
 
@@ -158,4 +161,6 @@ def shortest(cell: Cell, both: bool, rules: BridgeRules) -> list[Strip]:
     if both:
         facing = [option for option in options if abs(abs(option[1] - chosen[0][1]) - 180) <= 45]
         chosen += facing[:1]
-    return [strip_at(cell, crossings, best, direction, rules.width) for _, direction, crossings, best in chosen]
+    return [
+        strip_at(cell, crossings, best, direction, rules.width, rules.form) for _, direction, crossings, best in chosen
+    ]

@@ -6,47 +6,57 @@ from typing import Literal
 import numpy as np
 import shapely
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.region import Region
 from jigger.core.joinery.along import place_along
 from jigger.core.joinery.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
+from jigger.core.joinery.flares import Foot, feet
 
 Direction = Literal["upright", "level", "shortest"]
 Ends = Literal["auto", "one", "both"]
+BridgeForm = Literal["straight", "tapered", "flared"]
+
+WIDER = 1.5  # times its width: what a tapered bridge comes to at its far end
 
 
 @dataclass(frozen=True)
 class BridgeRules:
     """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
-    both, mm, 0 for BOTH_FROM widths.
+    both, mm, 0 for BOTH_FROM widths; the form: as wide all along, wider towards the far end, or with feet that run into
+    the edges.
     """
 
     width: float
     direction: Direction = "upright"
     ends: Ends = "auto"
     span: float = 0.0
+    form: BridgeForm = "straight"
 
 
 @dataclass(frozen=True)
 class ByHand:
-    """Where the person put a bridge: the share of the way round its counter, and where they say so its width in mm and
-    the direction it runs in, degrees.
+    """Where the person put a bridge: the share of the way round its counter, and where they say so its width in mm, the
+    direction it runs in, degrees, and its form.
     """
 
     along: float
     width: float | None = None
     turn: float | None = None
+    form: BridgeForm | None = None
 
 
 @dataclass(frozen=True)
 class Strip:
-    """A bridge's shape: its centre line from the island's edge to the far edge, and its end overlaps, mm. `reason`: why
-    it is much longer than the shortest way across, where it is.
+    """A bridge's shape: its centre line from the island's edge to the far edge, and its end overlaps, mm; the first two
+    corners are the island's. `reason`: why it is much longer than the shortest way across, where it is.
     """
 
     start: tuple[float, float]
     end: tuple[float, float]
     corners: tuple[tuple[float, float], ...]
     reason: str = ""
+    feet: tuple[Foot, ...] = ()
 
     @property
     def length(self) -> float:
@@ -60,7 +70,19 @@ class Strip:
 
     def moved(self, dx: float, dy: float) -> "Strip":
         shift = lambda p: (p[0] + dx, p[1] + dy)  # noqa: E731
-        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.reason)
+        feet = tuple(foot.moved(dx, dy) for foot in self.feet)
+        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.reason, feet)
+
+    def turned(self, degrees: float) -> "Strip":
+        """Turned about the origin."""
+        by = Affine.turn(degrees)
+        feet = tuple(foot.turned(degrees) for foot in self.feet)
+        corners = tuple(by.at(*corner) for corner in self.corners)
+        return Strip(by.at(*self.start), by.at(*self.end), corners, self.reason, feet)
+
+    def areas(self, owner: str) -> list[Region]:
+        """The strip, and each of its feet."""
+        return [Region.polygon(owner, np.array(self.corners)), *(foot.region(owner) for foot in self.feet)]
 
 
 def columns_across(islands: list[Floats], width: float, most: int = 24) -> Floats:
@@ -72,15 +94,16 @@ def columns_across(islands: list[Floats], width: float, most: int = 24) -> Float
     return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
 
 
-def by_hand(cell: Cell, edit: ByHand, width: float) -> Strip | None:
+def by_hand(cell: Cell, edit: ByHand, rules: BridgeRules, upright: float = 0.0) -> Strip | None:
     """The bridge that leaves the island where the person put it, or as near to it as one fits within a tenth of the
-    way round.
+    way round. It runs level or upright where it nearly does, of a letter turned by `upright` degrees as that does.
     """
-    share, width = edit.along, edit.width or width
+    share, width, form = edit.along, edit.width or rules.width, edit.form or rules.form
     for away in (0.0, *(sign * step / 50 for step in range(1, 6) for sign in (1, -1))):
         point, outward = place_along(cell.island, share + away)
         best: tuple[float, float, Crossings] | None = None
-        square = [d for d in (0.0, 90.0, 180.0, 270.0) if abs((d - outward + 180) % 360 - 180) <= 40]
+        axes = [upright + quarter for quarter in (0.0, 90.0, 180.0, 270.0)]
+        square = [d for d in axes if abs((d - outward + 180) % 360 - 180) <= 40]
         for direction in (*square, outward) if edit.turn is None else (edit.turn,):
             column, height = turned(point[None, :], direction)[0]
             crossings = cross(cell, direction, np.array([column]), width)
@@ -88,29 +111,53 @@ def by_hand(cell: Cell, edit: ByHand, width: float) -> Strip | None:
             if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
                 best = (float(crossings.score[0]), direction, crossings)
         if best is not None and np.isfinite(best[0]):
-            return strip_at(cell, best[2], 0, best[1], width)
+            return strip_at(cell, best[2], 0, best[1], width, form)
     return None
 
 
-def strip_at(cell: Cell, crossings: Crossings, i: int, direction: float, width: float) -> Strip:
+def strip_at(
+    cell: Cell, crossings: Crossings, i: int, direction: float, width: float, form: BridgeForm = "straight"
+) -> Strip:
     """The strip's corners: its ends reach into the material by a third of its width, less where that would
-    come out on the far side and notch another edge."""
-    column, half = float(crossings.columns[i]), width / 2
+    come out on the far side and notch another edge. It is straight where there is no room for another form."""
+    column, opening = float(crossings.columns[i]), _opening(cell)
     low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
-    ends = np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]])
-    for overlap in (width / 3, width / 8, LEAST_OVERLAP):
-        box = [[column - half, low - overlap], [column + half, low - overlap],
-               [column + half, high + overlap], [column - half, high + overlap]]  # fmt: skip
+    start, end = turned_back(
+        np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]]), direction
+    )
+    corners = np.empty((0, 2))
+    if form == "tapered":
+        wide = cross(cell, direction, np.array([column]), WIDER * width)
+        if np.isfinite(wide.score[0]):
+            corners = _corners(
+                opening, column, low, max(high, float(wide.entry_high[0])), direction, width, WIDER * width
+            )
+            corners = corners if _crosses_once(opening, corners) else np.empty((0, 2))
+    if not len(corners):
+        corners = _corners(opening, column, low, high, direction, width, width)
+    more = feet(opening, start, end, width) if form == "flared" else ()
+    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)), feet=more)
+
+
+def _corners(
+    opening: shapely.Geometry, column: float, low: float, high: float, direction: float, near: float, far: float
+) -> Floats:
+    """Those of a strip between two heights, `near` mm wide at the lower and `far` at the upper one."""
+    for overlap in (near / 3, near / 8, LEAST_OVERLAP):
+        box = [[column - near / 2, low - overlap], [column + near / 2, low - overlap],
+               [column + far / 2, high + overlap], [column - far / 2, high + overlap]]  # fmt: skip
         corners = turned_back(np.array(box), direction)
-        if _crosses_once(cell, corners):
+        if _crosses_once(opening, corners):
             break
-    start, end = turned_back(ends, direction)
-    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)))
+    return corners
 
 
-def _crosses_once(cell: Cell, corners: Floats) -> bool:
-    opening = shapely.Polygon(cell.others[0]).difference(
+def _opening(cell: Cell) -> shapely.Geometry:
+    return shapely.Polygon(cell.others[0]).difference(
         shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
     )
+
+
+def _crosses_once(opening: shapely.Geometry, corners: Floats) -> bool:
     crossed = opening.intersection(shapely.Polygon(corners))
     return sum(part.area > 1e-4 for part in shapely.get_parts(crossed)) == 1

@@ -16,16 +16,19 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import GRID_PLACES, Region
 from jigger.core.joinery.along import counter_clockwise
 from jigger.core.joinery.bridging import (
     TIES,
+    UPRIGHT,
     Bridge,
     BridgeKey,
     Counter,
     Edits,
     Held,
+    Turns,
     bridge_of,
     joined_by,
     owner_of,
@@ -33,6 +36,7 @@ from jigger.core.joinery.bridging import (
 from jigger.core.joinery.crossings import Cell, Crossings, cross, turned
 from jigger.core.joinery.pieces import count_pieces
 from jigger.core.joinery.strips import BridgeRules, Strip, by_hand, columns_across, strip_at
+from jigger.core.patience import breathe
 
 NEIGHBOURS = 6  # pieces around each that a tie to is looked for
 OBLIQUE = 0.5  # widths of score that a tie must win by to lean
@@ -50,7 +54,9 @@ class _Tie:
     strip: Strip
 
 
-def tie(held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cache: Cache) -> Held:
+def tie(
+    held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cache: Cache, turns: Turns = UPRIGHT
+) -> Held:
     """What is held, its loose pieces tied by the least that joins them; `within_letters`: only those of one letter. A
     tie the person took away is not replaced, and no counter is tied whose bridges they took away.
     """
@@ -64,7 +70,7 @@ def tie(held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cach
     if len(pieces) < 2:
         return held
     counters = _numbered(pieces)
-    ties = _spanning(counters, _candidates(counters, rules, within_letters, cache), len(pieces))
+    ties = _spanning(counters, _candidates(counters, rules, within_letters, cache, turns), len(pieces))
     bridges: list[Bridge] = []
     lost: list[BridgeKey] = []
     numbers: dict[BridgeKey, int] = defaultdict(int)
@@ -80,7 +86,7 @@ def tie(held: Held, rules: BridgeRules, edits: Edits, within_letters: bool, cach
             continue
         strip = one.strip
         if edit is not None:
-            placed = by_hand(_cell(counters[one.a].outline, counters[one.b].outline, rules.width), edit, rules.width)
+            placed = by_hand(_cell(counters[one.a].outline, counters[one.b].outline, rules.width), edit, rules)
             if placed is None:
                 lost.append(key)
             strip = placed or strip
@@ -107,12 +113,18 @@ def _numbered(pieces: list[Region]) -> list[Counter]:
     return [found[i] for i in range(len(pieces))]
 
 
-def _candidates(pieces: list[Counter], rules: BridgeRules, within: bool, cache: Cache) -> Iterator[_Tie]:
+def _candidates(pieces: list[Counter], rules: BridgeRules, within: bool, cache: Cache, turns: Turns) -> Iterator[_Tie]:
     for a, b in sorted(_near(pieces, within)):
+        breathe()
+        turn = turns.get(pieces[a].owner, 0.0) if pieces[a].owner == pieces[b].owner else 0.0
         small, large = sorted((a, b), key=lambda i: (pieces[i].region.area, i))
-        solved = _solved(pieces[small].outline, pieces[large].outline, rules, cache)
+        first, second = pieces[small].outline, pieces[large].outline
+        if turn:
+            by = Affine.turn(-turn).linear
+            first, second = first @ by, second @ by
+        solved = _solved(first, second, rules, cache)
         if solved is not None:
-            yield _Tie(solved[0], small, large, solved[1])
+            yield _Tie(solved[0], small, large, solved[1].turned(turn) if turn else solved[1])
 
 
 def _near(pieces: list[Counter], within: bool) -> set[tuple[int, int]]:
@@ -175,7 +187,7 @@ def _best(small: Floats, large: Floats, rules: BridgeRules) -> tuple[float, Stri
     if not found:
         return _plain(np.array([x1, y1]), np.array([x2, y2]), rules.width)
     least, direction, crossings, at = min(found, key=lambda one: one[0])
-    return least, strip_at(cell, crossings, at, direction, rules.width)
+    return least, strip_at(cell, crossings, at, direction, rules.width, rules.form)
 
 
 def _facing(small: Floats, large: Floats) -> list[float]:

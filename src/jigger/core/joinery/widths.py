@@ -16,13 +16,13 @@ from scipy.spatial import cKDTree
 from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.edges import Boundary
 from jigger.core.geometry.region import Region
+from jigger.core.patience import breathe
 
 OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc are a corner's
 ROUNDS = 30
 MANY = 10_000  # samples that are made without asking where they are needed
 MOST_WAY = 12.0  # widths along the edge within which two sides that lean together may come to meet
 STEP = 0.9  # widths between the points looked for first
-NEAREST = 8  # points around each that are looked at; those just along the edge are half as many
 BEHIND = 0.25  # widths by which a point may lie behind an edge that bends towards it
 LEAST_WAY = 3.0  # widths along the edge between two sides: less in corners, of which strips begin at under 39 degrees
 
@@ -59,6 +59,7 @@ def widths(region: Region, spacing: float, most: float = np.inf, outside: bool =
     touched = np.arange(len(place))
     active = np.flatnonzero(wanted)
     for _ in range(ROUNDS):
+        breathe()
         centre = place[active] + normal[active] * radius[active, None]
         away, nearest = tree.query(centre)
         to = place[nearest] - place[active]
@@ -111,20 +112,21 @@ def _near_others(boundary: Boundary, most: float, outside: bool) -> NDArray[np.b
     ring = boundary.ring[edge]
     begin = (ends - length)[np.searchsorted(boundary.ring, ring)]
     whole = np.bincount(boundary.ring, length)[ring]
-    near = cKDTree(places).query(places, k=NEAREST, distance_upper_bound=most + step)[1]
-    i, column = np.nonzero(near < len(places))
-    j = near[i, column]
+    i, j = cKDTree(places).query_pairs(most + step, output_type="ndarray").T
+    apart = np.abs(at[i] - at[j])
+    far = (ring[i] != ring[j]) | (np.minimum(apart, whole[i] - apart) > LEAST_WAY * most)
+    i, j = np.concatenate([i[far], j[far]]), np.concatenate([j[far], i[far]])
     side = -1.0 if outside else 1.0
-    inward = side * np.column_stack([-edges[:, 1], edges[:, 0]])[edge] / np.maximum(length[edge], 1e-12)[:, None]
-    facing = ((places[j] - places[i]) * inward[i]).sum(axis=1) > -BEHIND * most
+    inward = (
+        side * np.column_stack([-edges[edge[i], 1], edges[edge[i], 0]]) / np.maximum(length[edge[i]], 1e-12)[:, None]
+    )
+    facing = ((places[j] - places[i]) * inward).sum(axis=1) > -BEHIND * most
     i, j = i[facing], j[facing]
-    same, apart = ring[i] == ring[j], np.abs(at[i] - at[j])
-    way = np.minimum(apart, whole[i] - apart)
-    far = ~same | (way > LEAST_WAY * most)
+    apart = np.abs(at[i] - at[j])
     low, high = np.minimum(at[i], at[j]), np.maximum(at[i], at[j])
-    leaning = far & same & (way <= MOST_WAY * most)
+    leaning = (ring[i] == ring[j]) & (np.minimum(apart, whole[i] - apart) <= MOST_WAY * most)
     ahead, around = leaning & (apart <= whole[i] - apart), leaning & (apart > whole[i] - apart)
-    found = np.unique(i[far])
+    found = np.unique(i)
     spans = [
         (np.maximum(at[found] - step, begin[found]), np.minimum(at[found] + step, begin[found] + whole[found])),
         (low[ahead], high[ahead]),

@@ -89,12 +89,14 @@ class Shortfall:
 @dataclass(frozen=True)
 class SetLetter:
     """One placed glyph: the letter it belongs to (a ligature belongs to its first letter) and its area, which is
-    `drawn` moved by `shift` mm; letters drawn with the same word are moved by the same.
+    `drawn` moved by `shift` mm; letters drawn with the same word are moved by the same. `turn`: degrees it stands
+    turned by.
     """
 
     letter: str
     drawn: Region
     shift: tuple[float, float] = (0.0, 0.0)
+    turn: float = 0.0
 
     @cached_property
     def region(self) -> Region:
@@ -230,7 +232,7 @@ def drawn(laid: Laid, tolerance: float) -> tuple[SetLetter, ...]:
     lines = [(_line_drawn(line, tolerance), x, y) for line, x, y in laid.straight]
     for some, x, y in lines or [(_drawn(laid.glyphs, tolerance), 0.0, 0.0)]:
         dx, dy = round(x, GRID_PLACES), round(y, GRID_PLACES)
-        letters += [SetLetter(one.letter, one.drawn, (one.shift[0] + dx, one.shift[1] + dy)) for one in some]
+        letters += [replace(one, shift=(one.shift[0] + dx, one.shift[1] + dy)) for one in some]
     return tuple(letters)
 
 
@@ -250,7 +252,10 @@ def _drawn(placed: list[Placed], tolerance: float) -> list[SetLetter]:
         if inked:
             dx, dy = (round(float(value), GRID_PLACES) for value in inked[0][2].shift)
             areas = _glyphs(tuple((leaf, letter, _from(place, dx, dy)) for leaf, letter, place in inked))
-            letters += [SetLetter(letter, area, (dx, dy)) for (_, letter, _), area in zip(inked, areas, strict=True)]
+            letters += [
+                SetLetter(letter, area, (dx, dy), place.turned)
+                for (_, letter, place), area in zip(inked, areas, strict=True)
+            ]
     return letters
 
 

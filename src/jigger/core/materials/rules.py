@@ -22,7 +22,8 @@ class Material(BaseModel):
     `least_strip`, `least_opening`, `least_piece`: below these the material tears, fills or cannot be weeded.
     `span`: an island longer than this is held at both ends; 0 stands for four bridge widths.
     `stops_below`: the share of `least_strip` under which a strip stops the cut and is not only looked at.
-    `sheet`: (width, height) of the usable stock. `stock`: how it is supplied, the word for the last station.
+    `sheet`: (width, height) of the stock; `edge`: how much of it along each edge cannot be used. `stock`: how it is
+    supplied, the word for the last station.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -43,6 +44,18 @@ class Material(BaseModel):
     force: Annotated[int, Field(ge=0, le=10_000)]
     stops_below: Share = 0.0
     span: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
+    edge: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
+
+    @property
+    def usable(self) -> tuple[float, float]:
+        """Width and height of what can be cut from the stock, mm."""
+        return self.sheet[0] - 2 * self.edge, self.sheet[1] - 2 * self.edge
+
+    @model_validator(mode="after")
+    def _room_is_left(self) -> "Material":
+        if min(self.usable) <= 0:
+            raise ValueError(f"edges of {self.edge:g} mm that cannot be used leave nothing of the stock")
+        return self
 
     @model_validator(mode="after")
     def _bridges_hold(self) -> "Material":
@@ -58,6 +71,7 @@ FIELD_NAMES = {
     "least_strip": "least strip", "least_opening": "least opening", "least_piece": "least piece",
     "bridge": "bridge width", "kerf": "kerf", "sheet": "stock size", "stock": "stock", "speed": "speed",
     "force": "force", "stops_below": "stops below", "span": "span",
+    "edge": "unusable edge",
 }  # fmt: skip
 
 
