@@ -32,7 +32,8 @@ PLANTED = 200  # designs of each process
 
 
 def run() -> dict[str, object]:
-    return {"reference design": checked(), "letters in a plate": swept(), "letters of metal": tied(),
+    return {"reference design": checked(), "letters in a plate": swept(), "flared": swept("flared", (60.0,)),
+            "letters of metal": tied(),
             "make ready": {name: readied(name) for name in PROCESSES}}  # fmt: skip
 
 
@@ -55,14 +56,15 @@ def checked() -> dict[str, object]:
     return {"exact build": summary(built_in), "checks": summary(checked_in), "both": summary(whole)}
 
 
-def swept() -> dict[str, object]:
+def swept(form: str = "straight", heights: tuple[float, ...] = HEIGHTS) -> dict[str, object]:
     """Each letter by itself, opened in a plate of stencil film and bridged."""
     workshop, figures, taken, closed = Workshop(), Counter[str](), [], []
     for font in TEXT_FONTS:
         for letter in LETTERS:
-            for height in HEIGHTS:
+            for height in heights:
                 values = {"text": letter, "font": font, "height_mm": height, "material": "stencil-film-025"}
                 design = starter("stencil-plate").make(values)
+                design = Adjust(target=design.layers[0].id, values={"bridges.form": form}).apply(design)
                 workshop.exact(_unbridged(design))
                 start = time.perf_counter()
                 layer = workshop.exact(design).layers[0]

@@ -57,9 +57,10 @@ def test_check_says_ready_and_gives_figures(plate: Path, capsys: pytest.CaptureF
         "outline_mm",
         "nodes",
         "deviation_mm",
+        "not_measured",
         "findings",
     }
-    assert (layer["pieces"], layer["islands"]) == (1, 0)
+    assert (layer["pieces"], layer["islands"], layer["not_measured"]) == (1, 0, [])
 
 
 def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFixture[str]) -> None:

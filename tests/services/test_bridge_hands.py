@@ -112,3 +112,19 @@ def test_a_held_bridge_stays_and_one_let_go_is_by_itself_again(house: House, pla
     assert bridges(house, plate)[key] == before
     with pytest.raises(CommandRefused, match="no longer there"):
         hands.pin(house.designs, plate, key._replace(number=77), None)
+
+
+def test_a_form_of_its_own_goes_to_equal_letters_and_stays_when_it_is_dragged(house: House, plate: str) -> None:
+    key, before = first(house, plate)
+    with pytest.raises(CommandRefused, match="must be 'straight', 'tapered' or 'flared'"):
+        hands.set_form(house.designs, plate, key, "curly", None)
+    hands.set_form(house.designs, plate, key, "flared", None)
+    after = bridges(house, plate)[key]
+    assert after.strip.feet and after.strip.start == pytest.approx(before.strip.start, abs=0.02)
+    hands.equal(house.designs, plate, key, None)
+    assert sum(bool(one.strip.feet) for one in bridges(house, plate).values()) == 2  # of both letters O
+    x, y = before.strip.start
+    house.designs.move_bridge(plate, *key, x + 3.0, y, None)
+    assert bridges(house, plate)[key].strip.feet
+    hands.set_form(house.designs, plate, key, None, None)
+    assert not bridges(house, plate)[key].strip.feet

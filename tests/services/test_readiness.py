@@ -49,16 +49,16 @@ def test_what_nothing_clears_is_named_and_time_is_kept(workshop: Workshop, monke
     plan = make_ready(workshop, empty)
     assert plan.steps == () and [x.code for x in plan.left] == ["nothing-to-cut"]
     monkeypatch.setattr(readiness, "SECONDS", -1.0)
-    hurried = make_ready(workshop, FAULTY["several"])
+    hurried = make_ready(Workshop(), FAULTY["several"])
     assert hurried.stopped and hurried.steps == () and hurried.left
 
 
 def test_chosen_steps_are_one_edit_of_the_kept_design(house: House) -> None:
     identity = house.designs.add(FAULTY["several"], "test")
     with pytest.raises(CommandRefused, match="tick"):
-        readiness.do(house.designs, identity, set(), None)
+        readiness.do(house.designs, house.aside, identity, set(), None)
     plan = make_ready(house.workshop, FAULTY["several"], True)
-    opened = readiness.do(house.designs, identity, set(range(len(plan.steps))), None)
+    opened = readiness.do(house.designs, house.aside, identity, set(range(len(plan.steps))), None)
     assert opened.design == plan.design and house.workshop.report(opened.design).ready
     assert house.designs.undo(identity).design == FAULTY["several"]
     assert isinstance(plan.chosen({0}), Mend) and plan.chosen({99}) is None

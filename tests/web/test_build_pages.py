@@ -63,6 +63,43 @@ def test_finishes_of_all_kinds_show_their_measures(client: TestClient) -> None:
     assert 'value="2.52 3.01"' in shown  # shares of the height
 
 
+@pytest.mark.parametrize(
+    ("do", "value", "words"),
+    [("bridge width", "-3", "Width: must be more than 0"), ("bridge turn", "4000", "Turn: must be at most 360"),
+     ("bridge form", "curly", "Form: must be")],
+)  # fmt: skip
+def test_what_no_bridge_can_be_is_refused_in_words(client: TestClient, do: str, value: str, words: str) -> None:
+    identity = client.app.state.house.designs.create("stencil-plate", {"text": "O", "height_mm": "90"})
+    before = opened(client, identity).design
+    (bridge, *_) = client.app.state.house.workshop.exact(before).layers[0].bridges
+    about = {"layer": before.layers[0].id, "letter": bridge.owner, "counter": "0", "number": "0"}
+    answer = edit(client, identity, do=do, value=value, **about)
+    assert answer.status_code == 422 and words in answer.text and opened(client, identity).design == before
+
+
+def test_a_layer_without_a_name_is_called_by_what_it_is_cut_from(client: TestClient) -> None:
+    house = client.app.state.house
+    identity = house.designs.create_plain("Heron")
+    layer = opened(client, identity).design.layers[0].id
+    edit(client, identity, do="add lifting sheet", layer=layer)
+    step = opened(client, identity).design.layers[0].parts[0].id
+    page = client.get(f"/designs/{identity}/recipe", params={"step": step}).text
+    assert "Follows layer Outdoor vinyl" in page and layer not in re.sub(r"<[^>]*>", "", page)
+
+
+def test_the_list_says_what_each_piece_hangs_on(client: TestClient) -> None:
+    identity = client.app.state.house.designs.create("stencil-plate", {"text": "OI", "height_mm": "90"})
+    layer = opened(client, identity).design.layers[0].id
+
+    def listed() -> str:
+        return client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "pieces"}).text
+
+    assert "counter of O, held by 2 bridges" in listed() and listed().count('<li class="deep-') == 2
+    edit(client, identity, do="adjust", target=layer, field="bridges.on", value="false", **{"as": "flag"})
+    loose = listed()
+    assert "falls out" in loose and re.search(r"O, [\d.]+ mm from the nearest piece", loose)
+
+
 def test_pieces_are_chosen_from_the_list(client: TestClient) -> None:
     identity = client.app.state.house.designs.create("gap-line-name", {"text": "AB"})
     layer = opened(client, identity).design.layers[0].id

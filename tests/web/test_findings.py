@@ -1,5 +1,7 @@
 """Findings on the page: accepted with a reason and opened again; made ready by chosen repairs; gauges with places."""
 
+import re
+
 import pytest
 from fastapi.testclient import TestClient
 
@@ -21,14 +23,17 @@ def test_a_finding_is_accepted_with_a_reason_and_opened_again(client: TestClient
     layer = opened(client, loose).design.layers[0].id
     page = readout(client, loose)
     assert "would fall out" in page and "Cut all the same" in page and "Ready to cut" not in page
-    about = {"code": "would-fall-out", "of": layer, "letters": ""}
-    assert edit(client, loose, do="accept finding", reason="  ", **about).status_code == 422
-    assert edit(client, loose, do="accept finding", reason="a <liner> holds them", **about).status_code == 200
+    stops = client.app.state.house.workshop.report(opened(client, loose).design).stops
+    for letters in {" ".join(one.letters) for one in stops}:
+        about = {"code": "would-fall-out", "of": layer, "letters": letters}
+        assert edit(client, loose, do="accept finding", reason="  ", **about).status_code == 422
+        assert edit(client, loose, do="accept finding", reason="a <liner> holds them", **about).status_code == 200
     page = readout(client, loose)
     assert "Cut all the same: a &lt;liner&gt; holds them" in page and "things stop" not in page
     assert "Look at it again" in page and client.app.state.house.workshop.report(opened(client, loose).design).ready
     assert edit(client, loose, do="reopen finding", **about).status_code == 200
-    assert "Look at it again" not in readout(client, loose)
+    left = {" ".join(one.letters) for one in stops} - {about["letters"]}
+    assert readout(client, loose).count("Look at it again") == sum(" ".join(x.letters) in left for x in stops)
 
 
 def test_repairs_are_listed_and_the_chosen_ones_done(client: TestClient, loose: str) -> None:
@@ -64,3 +69,13 @@ def test_letters_one_by_one_and_a_bridge_that_keeps_its_width(client: TestClient
     moved = designs.move_bridge(identity, *key.values(), x + 1.0, y, None)
     (kept,) = moved.design.layers[0].bridges.edits
     assert kept.width == 5.0 and kept.along != tie.along
+
+
+def test_findings_and_repairs_are_said_in_inches_to_those_who_read_them(client: TestClient) -> None:
+    identity = client.app.state.house.designs.add(WRONG["larger-than-stock"], "test")
+    client.cookies.set("unit", "in")
+    words = client.get(f"/designs/{identity}/readout").text
+    assert re.search(r"\d in is larger than what can be used of the roll \(22\.441 × ", words)
+    assert not re.search(r"\d mm\b(?!²)", words)
+    rows = client.get(f"/designs/{identity}/report").text.split("<tbody>")[-1]
+    assert " in is larger" in rows.replace("\n", " ") and not re.search(r"\d mm\b(?!²)", rows)

@@ -103,6 +103,7 @@ def test_fields_take_what_people_type(
         {"do": "adjust", "field": "zap", "value": "1"}, {"do": "adjust", "field": "line_spacing", "as": "number", "value": "1e9"},
         {"do": "fly"}, {"do": "nudge", "dx": "a", "dy": "0"}, {"do": "set text", "line": "none", "text": "x"}, {},
         {"do": "move part", "layer": "layer5", "index": "-1"}, {"do": "place on", "value": "moon"}, {"do": "edit bridge"},
+        {"do": "bridge form", "layer": "layer5", "letter": "a", "counter": "0", "number": "0", "value": "curly"},
         {"do": "move bridge", "layer": "x", "letter": "y", "counter": "0", "number": "0", "x": "1", "y": "2"},
         {"do": "nudge", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
         {"do": "change letter", "letter": "gone", "field": "turn", "value": "9", "as": "number"}, {"do": "nudge letter", "letter": "x", "dx": "1", "dy": "1"},

@@ -1,15 +1,15 @@
 """Bridges by hand: turned, widened, split, drawn across, held where they are, the same on equal letters.
 
-Each needs to know where things are; the exact build is at hand since the last readout.
+Each needs to know where things are; the exact build is at hand soon after each readout.
 """
 
 import math
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
-from jigger.core.design.bridge_edits import EditBridges
+from jigger.core.design.bridge_edits import EditBridges, bridge_edit
 from jigger.core.design.built import BuiltLayer
 from jigger.core.design.find import find_layer
 from jigger.core.design.model import BridgeEdit
@@ -40,13 +40,13 @@ class _Found:
     bridge: Bridge
     counter: Counter | None
 
-    def edit(self, **changed: float | None) -> BridgeEdit:
+    def edit(self, **changed: float | str | None) -> BridgeEdit:
         """Where it is now, said by hand, but for what is changed."""
         bridge = self.bridge
-        values: dict[str, float | None] = {
+        values: dict[str, Any] = {
             "along": round(bridge.along, 5), "width": round(bridge.width, 4), "turn": round(bridge.strip.direction, 2)
         }  # fmt: skip
-        return BridgeEdit(letter=bridge.owner, counter=bridge.counter, number=bridge.number, **{**values, **changed})
+        return bridge_edit(letter=bridge.owner, counter=bridge.counter, number=bridge.number, **{**values, **changed})
 
 
 def _found(designs: Designs, identity: str, key: Key) -> _Found:
@@ -98,6 +98,12 @@ def set_turn(designs: Designs, identity: str, key: Key, angle: float | None, see
     """A direction of its own, degrees; None for the straightest there."""
     found = _found(designs, identity, key)
     return _keep(designs, identity, key.layer, [found.edit(turn=angle)], "direction of a bridge", seen)
+
+
+def set_form(designs: Designs, identity: str, key: Key, form: str | None, seen: int | None) -> Opened:
+    """A form of its own; None for the layer's."""
+    found = _found(designs, identity, key)
+    return _keep(designs, identity, key.layer, [found.edit(form=form)], "form of a bridge", seen)
 
 
 def pin(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened:

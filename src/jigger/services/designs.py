@@ -118,7 +118,12 @@ class Designs:
         with self._store.writing(identity) as history:
             history.archive()
 
-    # Edits that need to know where things are; the exact build is at hand since the last readout
+    def at_hand(self, opened: Opened) -> None:
+        """Have the exact build of a state ready for the edits below, where it is still the present one."""
+        if self.open(opened.id).seq == opened.seq:
+            self.workshop.exact(opened.design)
+
+    # Edits that need to know where things are
 
     def move_bridge(
         self,

@@ -2,11 +2,13 @@
 
 import gc
 import threading
+from contextlib import suppress
 from dataclasses import dataclass
 
 from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
+from jigger.services.aside import Aside, Superseded
 from jigger.services.case import Case
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
@@ -26,6 +28,7 @@ class House:
     designs: Designs
     queue: Queue
     workshop: Workshop
+    aside: Aside
     letter_case: Case
     shop: Shop
 
@@ -53,6 +56,8 @@ def warm(house: House) -> None:
     for listed in house.designs.listed()[:WARMED]:
         breath.wait(BREATH)  # who is at work already comes first
         design = house.designs.open(listed.id).design
+        with suppress(Superseded):
+            house.aside.ask("warm", listed.id, Workshop.report, design)
         house.workshop.exact(design)
         for part in design.parts():
             if isinstance(part, Lettering):
@@ -80,4 +85,4 @@ def open_house(settings: Settings) -> House:
     shop = Shop(MaterialStore(engine))
     designs = Designs(DesignStore(engine), workshop, shop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop, letter_case, shop)
+    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop)

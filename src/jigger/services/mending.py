@@ -7,8 +7,11 @@ from jigger.core.checks.repairs import Offer, repairs
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
+from jigger.services.aside import Aside
 from jigger.services.designs import Designs, Opened
 from jigger.services.workshop import Workshop
+
+LISTED = 60  # findings that are shown one by one: a design of loose dots has thousands
 
 
 @dataclass(frozen=True)
@@ -20,14 +23,14 @@ class Offered:
 
 
 def offered(workshop: Workshop, design: Design, report: Report) -> list[Offered]:
-    """Every finding of a design, those that stop first."""
+    """The first findings of a design, those that stop before all others, up to LISTED."""
     built = workshop.exact(design)
-    return [Offered(finding, repairs(design, built, finding)) for finding in report.all_findings]
+    return [Offered(finding, repairs(design, built, finding)) for finding in report.all_findings[:LISTED]]
 
 
-def repair(designs: Designs, opened: Opened, code: str, finding: int, number: int) -> Mend:
+def repair(workshop: Workshop, design: Design, code: str, finding: int, number: int) -> Mend:
     """A repair of a finding by its place among them and its code. Raises CommandRefused where it is there no longer."""
-    found = offered(designs.workshop, opened.design, designs.workshop.report(opened.design))
+    found = offered(workshop, design, workshop.report(design))
     if not (0 <= finding < len(found) and found[finding].finding.code == code):
         raise CommandRefused("", "the design has changed since; this finding is no longer there")
     offers = found[finding].repairs
@@ -36,6 +39,9 @@ def repair(designs: Designs, opened: Opened, code: str, finding: int, number: in
     return offers[number].mend()
 
 
-def mend(designs: Designs, identity: str, code: str, finding: int, number: int, seen: int | None) -> Opened:
+def mend(
+    designs: Designs, aside: Aside, identity: str, code: str, finding: int, number: int, seen: int | None
+) -> Opened:
     """The design with a finding mended. Raises CommandRefused, LateEdit."""
-    return designs.edit(identity, repair(designs, designs.open(identity), code, finding, number), seen)
+    found = aside.ask("repair", identity, repair, designs.open(identity).design, code, finding, number)
+    return designs.edit(identity, found, seen)

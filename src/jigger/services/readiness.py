@@ -1,13 +1,15 @@
 """Make ready: repairs, one after the other, that clear what stops a design."""
 
-import time
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.checks.repairs import repairs
+from jigger.core.design.document import write_design
 from jigger.core.design.mends import Mend
 from jigger.core.design.model import Design
-from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
+from jigger.core.patience import OutOfTime, breathe, within
+from jigger.services.aside import Aside
 from jigger.services.designs import Designs, Opened
 from jigger.services.workshop import Workshop
 
@@ -32,21 +34,32 @@ class Plan:
 
 def make_ready(workshop: Workshop, design: Design, warnings: bool = False) -> Plan:
     """Of all repairs of what stops (and of `warnings`, once nothing stops) the first that lowers the number of stops
-    without a new kind of them is taken, again and again, until none is left that does.
+    without a new kind of them is taken, again and again, until none is left that does or time has run out. What was
+    found for a design is kept, to be done.
     """
-    end, steps, report = time.monotonic() + SECONDS, [], workshop.report(design)
-    for _ in range(ROUNDS):
-        found = _step(workshop, design, report, warnings, end)
-        if found is None:
-            break
-        mend, design, report = found
-        steps.append(mend)
-    return Plan(tuple(steps), design, tuple(report.stops), time.monotonic() > end)
+    plan: Plan = workshop.cache.get(
+        ("plan", write_design(design), warnings), lambda: _planned(workshop, design, warnings)
+    )
+    return plan
 
 
-def _step(
-    workshop: Workshop, design: Design, report: Report, warnings: bool, end: float
-) -> tuple[Mend, Design, Report] | None:
+def _planned(workshop: Workshop, design: Design, warnings: bool) -> Plan:
+    steps, report = list[Mend](), workshop.report(design)
+    stopped = False
+    try:
+        with within(SECONDS):
+            for _ in range(ROUNDS):
+                found = _step(workshop, design, report, warnings)
+                if found is None:
+                    break
+                mend, design, report = found
+                steps.append(mend)
+    except OutOfTime:
+        stopped = True
+    return Plan(tuple(steps), design, tuple(report.stops), stopped)
+
+
+def _step(workshop: Workshop, design: Design, report: Report, warnings: bool) -> tuple[Mend, Design, Report] | None:
     built = workshop.exact(design)
     stops = report.stops
     wanted = stops or [x for x in report.all_findings if warnings and x.severity == "warn" and x.accepted is None]
@@ -56,13 +69,12 @@ def _step(
             if offer.words in tried:
                 continue
             tried.add(offer.words)
-            if time.monotonic() > end:
-                return None
+            breathe()
             try:
                 mend = offer.mend()
                 mended = mend.apply(design)
                 after = workshop.report(mended)
-            except JiggerError:
+            except (CommandRefused, DesignRefused, UnknownChoice):
                 continue
             if _better(report, after):
                 return mend, mended, after
@@ -83,9 +95,10 @@ def _warnings(report: Report) -> int:
     return sum(finding.severity == "warn" and finding.accepted is None for finding in report.all_findings)
 
 
-def do(designs: Designs, identity: str, numbers: set[int], seen: int | None) -> Opened:
+def do(designs: Designs, aside: Aside, identity: str, numbers: set[int], seen: int | None) -> Opened:
     """The chosen steps of the plan as one edit. Raises CommandRefused where there are none, LateEdit."""
-    mend = make_ready(designs.workshop, designs.open(identity).design, True).chosen(numbers)
+    plan = aside.ask("plan", identity, make_ready, designs.open(identity).design, True)
+    mend = plan.chosen(numbers)
     if mend is None:
         raise CommandRefused("", "no repair was chosen; tick at least one")
     return designs.edit(identity, mend, seen)

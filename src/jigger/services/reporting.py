@@ -37,6 +37,7 @@ def report_data(design: Design, report: Report) -> dict[str, Any]:
          "islands": x.islands, "loose": x.loose, "area_mm2": round(x.area, 4), "outline_mm": round(x.outline, 4),
          "nodes": x.nodes, "deviation_mm": round(x.deviation, 4), "strip_mm": _rounded(x.strip),
          "opening_mm": _rounded(x.opening), "rules": _limits(design.material(x.material)),
+         "not_measured": list(x.missing),
          "findings": [_finding(f) for f in x.findings]}
         for x in report.layers
     ]  # fmt: skip

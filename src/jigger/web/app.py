@@ -14,6 +14,7 @@ from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jigger.core.errors import JiggerError
+from jigger.services.aside import Superseded
 from jigger.services.case import LARGEST_FONT
 from jigger.services.designs import LateEdit
 from jigger.services.house import collect_rarely, open_house, warm
@@ -36,8 +37,10 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         collect_rarely()
         house.queue.start()
+        house.aside.start()
         threading.Thread(target=warm, args=(house,), name="warm", daemon=True).start()
         yield
+        house.aside.close()
         house.queue.close()
 
     app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
@@ -49,6 +52,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_middleware(_Guard)
     app.exception_handler(JiggerError)(_refused)
     app.exception_handler(NoSuchDesign)(_missing)
+    app.exception_handler(Superseded)(_nothing_new)
     return app
 
 
@@ -88,6 +92,11 @@ def _turned_away(request: Request) -> Response | None:
 def _refused(request: Request, error: Exception) -> Response:
     late = error.opened if isinstance(error, LateEdit) else None
     return render_refusal(request, str(error), late)
+
+
+def _nothing_new(_: Request, __: Exception) -> Response:
+    """Nobody waits for this answer; the page shows a newer state."""
+    return Response(status_code=204)
 
 
 def _missing(request: Request, _: Exception) -> Response:

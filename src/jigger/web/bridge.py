@@ -5,9 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from jigger.core.design.bridge_edits import said_of
 from jigger.core.design.built import Built
+from jigger.core.design.find import find_layer
 from jigger.core.design.model import Design
-from jigger.core.joinery.bridging import TIES
+from jigger.core.joinery.bridging import TIES, Bridge
 from jigger.services import bridge_hands
 from jigger.services.bridge_hands import Key
 from jigger.services.designs import Opened
@@ -32,6 +34,7 @@ class BridgeCard:
     width: float
     turn: float
     length: float
+    form: str
     reason: str
     end: tuple[float, float]
     side: tuple[float, float]
@@ -50,12 +53,20 @@ def bridge_card(built: Built, design: Design, chosen: str) -> BridgeCard | None:
             letter, is_tie = design.letters().get(one.owner), one.counter >= TIES
             title = f"{'Tie' if is_tie else 'Bridge'} on {f'“{letter}”' if letter else 'a shape'}"
             x, y = one.strip.end
-            side = np.mean(one.strip.corners[1:3], axis=0).tolist()
+            middle, along = np.mean([one.strip.start, one.strip.end], axis=0), np.radians(one.strip.direction)
+            side = (middle + one.width / 2 * np.array([np.sin(along), -np.cos(along)])).tolist()
             return BridgeCard(
                 chosen, layer.id, title, is_tie, one.by_hand, one.width, one.strip.direction, one.length,
-                one.strip.reason, (round(x, 3), round(-y, 3)), (round(side[0], 3), round(-side[1], 3)), post,
+                _form(design, layer.id, one), one.strip.reason,
+                (round(x, 3), round(-y, 3)), (round(side[0], 3), round(-side[1], 3)), post,
             )  # fmt: skip
     return None
+
+
+def _form(design: Design, layer: str, bridge: Bridge) -> str:
+    bridges = find_layer(design, layer).bridges
+    said = said_of(bridges, (bridge.owner, bridge.counter, bridge.number))
+    return said.form if said and said.form else bridges.form
 
 
 def _at_point(service: Callable[..., Opened]) -> Edit:
@@ -90,6 +101,7 @@ BRIDGE_EDITS: dict[str, Edit] = {
     "widen bridge": _at_point(bridge_hands.widen),
     "bridge width": _valued(bridge_hands.set_width, "optional"),
     "bridge turn": _valued(bridge_hands.set_turn, "optional number"),
+    "bridge form": _valued(bridge_hands.set_form, "choice"),
     "split bridge": _by_itself(bridge_hands.split),
     "hold bridge": _by_itself(bridge_hands.pin),
     "release bridge": _by_itself(bridge_hands.release),

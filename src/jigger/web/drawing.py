@@ -14,6 +14,7 @@ from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
 
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
+TONES = 3  # in which Fall-out tells pieces from each other
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
 
@@ -25,6 +26,7 @@ class PieceView:
     numbered: bool
     x: float
     y: float
+    tone: int
 
 
 @dataclass(frozen=True)
@@ -124,10 +126,12 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
     few = layer.wish == "any" and len(layer.pieces.pieces) <= MOST_NUMBERED
     pieces = []
     paths = screen_paths([piece.region for piece in layer.pieces.pieces])
+    across = sorted(layer.pieces.pieces, key=lambda piece: piece.region.bounds or (0.0,))
+    tones = {piece.number: place % TONES for place, piece in enumerate(across)}  # neighbours in a row differ
     for piece, path in zip(layer.pieces.pieces, paths, strict=True):
         x, y = piece.region.inside_point
-        falls = piece.number in loose
-        pieces.append(PieceView(piece.number, path, falls, falls or few, round(x, 3), round(-y, 3)))
+        falls, tone = piece.number in loose, tones[piece.number]
+        pieces.append(PieceView(piece.number, path, falls, falls or few, round(x, 3), round(-y, 3), tone))
     bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
     return LayerView(layer.id, colour, pieces, bridges)
 

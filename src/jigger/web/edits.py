@@ -44,7 +44,7 @@ def _typed(service: Callable[..., Opened], target: str) -> Callable[[House, str,
 
 
 def _mend(house: House, identity: str, form: Form) -> Opened:
-    return mending.mend(house.designs, identity, *read_repair(form), read_seen(form))
+    return mending.mend(house.designs, house.aside, identity, *read_repair(form), read_seen(form))
 
 
 def _choose_pieces(house: House, identity: str, form: Form) -> Opened:
@@ -56,7 +56,7 @@ def _choose_pieces(house: House, identity: str, form: Form) -> Opened:
 
 def _make_ready(house: House, identity: str, form: Form) -> Opened:
     numbers = {int(name[5:]) for name in form if name.startswith("step-") and name[5:].isdecimal()}
-    return readiness.do(house.designs, identity, numbers, read_seen(form))
+    return readiness.do(house.designs, house.aside, identity, numbers, read_seen(form))
 
 
 EDITS: dict[str, Callable[[House, str, Form], Opened]] = {

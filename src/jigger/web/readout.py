@@ -3,12 +3,18 @@
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.checks.narrow import least_gap
+from jigger.core.checks.measuring import least_gap
 from jigger.core.design.built import Built
+from jigger.core.design.model import Design
 from jigger.core.geometry.outline import TOLERANCE
+from jigger.core.geometry.units import show_long
 from jigger.core.joinery.necks import REACH
-from jigger.services.mending import Offered
+from jigger.services.mending import LISTED, Offered, offered
 from jigger.services.readiness import Plan
+from jigger.services.workshop import Workshop
+from jigger.web.blade import BladeView, blade_view
+
+UNKNOWN = "?"  # a figure that time ran out for
 
 
 @dataclass(frozen=True)
@@ -40,8 +46,11 @@ class Mark:
 
     @property
     def lit(self) -> str:
-        """Between the two edges that are too near to each other, as a path; empty where it is not about such."""
-        return "M" + "L".join(f"{x:.3f} {-y:.3f}" for x, y in self.finding.ends) if self.finding.ends else ""
+        """Between two edges that are too near to each other, or along lines that are drawn badly, as a path; a point is
+        a line of no length. Empty where it is about neither.
+        """
+        lines = (self.finding.ends, *self.finding.lines)
+        return "".join("M" + "L".join(f"{x:.3f} {-y:.3f}" for x, y in (*line, line[-1])) for line in lines if line)
 
 
 @dataclass(frozen=True)
@@ -55,14 +64,29 @@ class ReadoutView:
     mendable: bool
 
 
+def read_out(workshop: Workshop, design: Design, unit: str, nodes: bool) -> tuple[ReadoutView, BladeView]:
+    """The exact figures of a design with its repairs, and where the tool starts; with `nodes` outlines node by node."""
+    built, report = workshop.exact(design), workshop.report(design)
+    view = readout_view(report, built, unit, offered(workshop, design, report))
+    known = not any("outlines" in layer.missing for layer in report.layers)
+    return view, blade_view(built, nodes) if known else BladeView([], [])
+
+
 def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] | None = None) -> ReadoutView:
     """`offers`: the findings with their repairs, where they can be made."""
-    found = offers or [Offered(finding, []) for finding in report.all_findings]
-    findings = [one.finding for one in found]
+    findings = report.all_findings
+    found = offers or [Offered(finding, []) for finding in findings[:LISTED]]
     stops = [f for f in findings if f.open]
     marks = [
-        Mark(i + 1, round(f.at[0], 3), round(-f.at[1], 3), f, [offer.words for offer in found[i].repairs], _figures(f))
-        for i, f in enumerate(findings)
+        Mark(
+            i + 1,
+            round(f.at[0], 3),
+            round(-f.at[1], 3),
+            f,
+            [offer.words for offer in found[i].repairs],
+            figures(f, unit),
+        )
+        for i, f in enumerate(one.finding for one in found)
     ]
     # A note says something and asks for nothing; neither does what is accepted.
     serious = [f for f in findings if f.severity != "note" and not f.accepted]
@@ -84,11 +108,13 @@ def plan_words(plan: Plan) -> str:
     return f"{steps}{rest or ' make it ready'}{'; time ran out' if plan.stopped else ''}"
 
 
-def _figures(finding: Finding) -> str:
-    """What was measured beside its limit, where there are both."""
+def figures(finding: Finding, unit: str) -> str:
+    """What was measured beside its limit, where there are both; lengths are known by what is said of them."""
     if finding.measured is None or not finding.limit:
         return ""
-    return f"{finding.measured:.4g} / {finding.limit:.4g}"
+    said = finding.message
+    one = 25.4 if unit == "in" and " mm" in said and "mm²" not in said else 1.0
+    return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}"
 
 
 def _verdict(stops: list[Finding], findings: list[Finding]) -> str:
@@ -106,7 +132,8 @@ def _advice(findings: list[Finding]) -> str:
     if not findings:
         return "Nothing to mend"
     message = findings[0].message
-    return message[0].upper() + message[1:]
+    first = f"; the first {LISTED} places are marked" if len(findings) > LISTED else ""
+    return message[0].upper() + message[1:] + first
 
 
 def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
@@ -116,32 +143,37 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     taped = sum(layer.pieces for layer in report.layers if layer.wish != "one")
     wish = f"of {len(one)}" if one and not taped else "taped" if not one else f"{taped} taped"
     length = sum(layer.outline for layer in report.layers)
-    nodes = sum(layer.nodes for layer in report.layers)
     state = "bad" if loose else "ok"
-    long, name = (1000.0, "m") if unit == "mm" else (304.8, "ft")
     return [
         Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state,
               code="would-fall-out"),
         Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state,
               code="would-fall-out"),
         *_narrow_gauges(report, built, unit),
-        Gauge("length", "Cut length", f"{length / long:.2f}", name, min(1.0, length / 20000)),
-        Gauge("nodes", "Nodes", str(nodes), "", min(1.0, nodes / 2000)),
-        _fit_gauge(max((layer.deviation for layer in report.layers), default=0.0), unit),
+        Gauge("length", "Cut length", *show_long(length, unit), min(1.0, length / 20000)),
+        *_outline_gauges(report, unit),
     ]  # fmt: skip
 
 
-def _fit_gauge(deviation: float, unit: str) -> Gauge:
-    """The proved bound between outlines and computed areas, against what is allowed."""
+def _outline_gauges(report: Report, unit: str) -> list[Gauge]:
+    """The nodes of all outlines, and the proved bound between them and the computed areas, against what is allowed."""
+    if any("outlines" in layer.missing for layer in report.layers):
+        return [Gauge("nodes", "Nodes", UNKNOWN, "", 0.0), Gauge("fit", "Curves true to", UNKNOWN, unit, 0.0)]
+    deviation = max((layer.deviation for layer in report.layers), default=0.0)
     one, places = (1.0, 3) if unit == "mm" else (25.4, 4)
-    return Gauge("fit", "Curves true to", f"{deviation / one:.{places}f}", unit, deviation / (2 * TOLERANCE), 0.5)
+    return [
+        Gauge("nodes", "Nodes", str(report.nodes), "", min(1.0, report.nodes / 2000)),
+        Gauge("fit", "Curves true to", f"{deviation / one:.{places}f}", unit, deviation / (2 * TOLERANCE), 0.5),
+    ]
 
 
 def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     """The thinnest strip and the narrowest opening of all layers, each against its layer's limit."""
     rules = {layer.id: layer for layer in built.layers}
+    missing = {name for layer in report.layers for name in layer.missing}
     strips = [(layer.strip, rules[layer.id].material.least_strip, layer.strip_reach) for layer in report.layers]
     gaps = [(layer.opening, least_gap(rules[layer.id]), layer.opening_reach) for layer in report.layers]
+    strips, gaps = [] if "strips" in missing else strips, [] if "openings" in missing else gaps
     return [
         _narrow("strip", "Thinnest strip", "thin-strip", strips, report, unit),
         _narrow("opening", "Narrowest opening", "narrow-opening", gaps, report, unit),
@@ -151,7 +183,9 @@ def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
 def _narrow(
     name: str, label: str, code: str, found: list[tuple[float | None, float, float]], report: Report, unit: str
 ) -> Gauge:
-    """The width nearest to its limit; where all are wider than was looked for, that is said."""
+    """The width nearest to its limit; where all are wider than was looked for, or time ran out, that is said."""
+    if not found and report.layers:
+        return Gauge(name, label, UNKNOWN, "", 0.0, None, "warn", code)
     one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
     shown = [(w or reach, most, w is None) for w, most, reach in found]
     width, limit, unknown = min(shown, key=lambda x: x[0] / x[1], default=(0.0, 1.0, False))

@@ -9,9 +9,12 @@ from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.design.placing import PartSet, Place
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.bridging import TIES
+from jigger.core.joinery.connectivity import Knot, knots
 from jigger.core.materials.rules import Material
 from jigger.web.summaries import chip, part_summary
 
+LISTED = 200  # pieces and counters of one layer
+NAMED = 6  # letters of one piece
 VERBS = {
     "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "finish", "hold", "place"),
     "shape": ("form", "join", "finish", "place"),
@@ -43,11 +46,14 @@ class Step:
 
 @dataclass(frozen=True)
 class PieceRow:
-    """A piece of the list: its size in mm, area in mm², a point inside it, and its box on screen (x, y, width,
-    height) to show it.
+    """A piece of the list, or a counter that a piece holds (number 0): its size in mm, area in mm², a point inside it,
+    and its box on screen (x, y, width, height) to show it. `depth` in the tree of what hangs on what; `words` say where
+    it comes from and what holds it, or would have to.
     """
 
     number: int
+    depth: int
+    words: str
     width: float
     height: float
     area: float
@@ -90,21 +96,23 @@ class RecipeView:
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
     layers = {layer.id: layer for layer in built.layers}
     numbers = {part.id: n for n, part in enumerate(design.parts(), start=1)}
-    cards = [_card(layer, layers.get(layer.id), design, unit, numbers, step) for layer in design.layers]
     kind = next((part.kind for part in design.parts() if part.id == step), "layer")
     verbs = VERBS[kind]
+    verb = verb if verb in verbs else verbs[0]
+    listed = step if verb == "pieces" else ""
+    cards = [_card(layer, layers.get(layer.id), design, unit, numbers, listed) for layer in design.layers]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
     layers_too = len(design.layers) > 1
-    targets += [(x.id, f"layer {x.name or design.material(x.material).name}") for x in design.layers if layers_too]
+    targets += [(x.id, f"layer {design.layer_title(x)}") for x in design.layers if layers_too]
     others = [(part.id, part.title) for part in design.parts() if part.id != step]
     tails = [(x.id, x.title) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
     sets = [one for one in design.sets if step in one.parts]
     place = next((part.place for part in design.parts() if part.id == step), Place())
     return RecipeView(
-        _summary(built, unit), cards, step, verb if verb in verbs else verbs[0], verbs, targets + others, others, tails,
+        _summary(built, unit), cards, step, verb, verbs, targets + others, others, tails,
         sets, {part.id: part.title for part in design.parts()},
         _edges(design, place, place.on), _edges(design, place, place.between or ""), _sources(design, step),
-        [(layer.id, layer.name or design.material(layer.material).name) for layer in design.layers],
+        [(layer.id, design.layer_title(layer)) for layer in design.layers],
     )  # fmt: skip
 
 
@@ -132,15 +140,15 @@ def _summary(built: Built, unit: str) -> str:
 
 
 def _card(
-    layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], step: str
+    layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], listed: str
 ) -> Card:
-    """A layer's card; its pieces are listed only where it is the chosen step."""
+    """A layer's card; its pieces are listed only where they are asked for."""
     stuff = design.material(layer.material)
     steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers))
     return Card(
-        layer, layer.name or stuff.name, stuff, layer.colour or stuff.colour, _count(built), steps,
+        layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, _count(built), steps,
         _bridge_words(built, design),
-        _pieces(built) if built and layer.id == step else [],
+        _pieces(built, design, unit) if built and layer.id == listed else [],
     )  # fmt: skip
 
 
@@ -161,7 +169,7 @@ def _steps(
 
 def _sources(design: Design, step: str) -> list[tuple[str, str]]:
     """All that a follower may follow: layers, parts, and lines and words of lettering."""
-    found = [(layer.id, f"layer {layer.name or design.material(layer.material).name}") for layer in design.layers]
+    found = [(layer.id, f"layer {design.layer_title(layer)}") for layer in design.layers]
     for part in design.parts():
         if part.id == step:
             continue
@@ -171,16 +179,35 @@ def _sources(design: Design, step: str) -> list[tuple[str, str]]:
     return found
 
 
-def _pieces(built: BuiltLayer) -> list[PieceRow]:
+def _pieces(built: BuiltLayer, design: Design, unit: str) -> list[PieceRow]:
     loose = {piece.number for piece in loose_pieces(built)}
+    names = {part.id: part.title for part in design.parts()} | design.letters()
     rows = []
-    for piece in built.pieces.pieces:
-        left, bottom, right, top = (round(value, 3) for value in piece.region.bounds or (0.0, 0.0, 0.0, 0.0))
+    for knot in knots(built.pieces, built.counters, built.bridges, list(names))[:LISTED]:
+        left, bottom, right, top = (round(value, 3) for value in knot.region.bounds or (0.0, 0.0, 0.0, 0.0))
         box = left, -top, right - left, top - bottom
-        x, y = (round(value, 3) for value in piece.region.inside_point)
-        size = right - left, top - bottom, piece.region.area
-        rows.append(PieceRow(piece.number, *size, piece.number in loose, x, y, box))
+        x, y = (round(value, 3) for value in knot.region.inside_point)
+        size = right - left, top - bottom, knot.region.area
+        words = _knot_words(knot, names, knot.number in loose, unit)
+        rows.append(PieceRow(knot.number or 0, knot.depth, words, *size, knot.number in loose, x, y, box))
     return rows
+
+
+def _knot_words(knot: Knot, names: dict[str, str], loose: bool, unit: str) -> str:
+    """Where a piece comes from, and what holds it or would have to."""
+    known = [name for owner, name in names.items() if owner in knot.owners]
+    of = " ".join(known[:NAMED]) + " …" * (len(known) > NAMED)
+    if knot.number is None:
+        ties = sum(bridge.counter >= TIES for bridge in knot.held)
+        counts = ((len(knot.held) - ties, "bridge"), (ties, "tie"))
+        held = " and ".join(f"{count} {noun}{'s' * (count != 1)}" for count, noun in counts if count)
+        return f"{'part' if ties else 'counter'} of {of or 'a shape'}, held by {held}"
+    words = [of] if of else []
+    if knot.openings:
+        words.append(f"{knot.openings} opening{'s' * (knot.openings != 1)}")
+    if loose and knot.gap is not None:
+        words.append(f"{show_length(knot.gap, unit, 1)} {unit} from the nearest piece")
+    return ", ".join(words)
 
 
 def _count(built: BuiltLayer | None) -> str:

@@ -14,7 +14,7 @@ from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
 from jigger.core.design.finishes import Strip
-from jigger.core.geometry.units import show_length
+from jigger.core.geometry.units import said_in, show_length
 from jigger.services.designs import Opened
 from jigger.services.house import House
 
@@ -65,7 +65,7 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
-_environment.filters.update(shown=show_length, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
+_environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
 
 async def _posted(request: Request) -> dict[str, str]:

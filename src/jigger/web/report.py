@@ -6,9 +6,10 @@ from datetime import datetime
 from pathlib import Path
 
 from jigger.core.checks.findings import Finding, LayerReport
-from jigger.core.geometry.units import show_length
+from jigger.core.geometry.units import show_length, show_long
 from jigger.core.materials.rules import Material
 from jigger.services.reporting import Sheet
+from jigger.web.readout import figures
 
 STYLE = Path(__file__).parent / "static" / "css" / "report.css"
 SEVERITIES = {"stop": "stops the cut", "warn": "look at it", "note": "note"}
@@ -75,11 +76,11 @@ def _layer(x: LayerReport, rules: Material, unit: str) -> LayerRow:
         rules,
         beside(x.strip, x.strip_reach, rules.least_strip),
         beside(x.opening, x.opening_reach, gap),
-        f"{x.outline / 1000:.2f} m",
+        " ".join(show_long(x.outline, unit)),
     )
 
 
 def _row(x: Finding, layer: str, unit: str) -> FindingRow:
-    figure = f"{x.measured:.4g} / {x.limit:.4g}" if x.measured is not None and x.limit else ""
+    figure = figures(x, unit)
     place = ", ".join(show_length(value, unit, 1) for value in x.at)
     return FindingRow(layer, x, SEVERITIES[x.severity], figure, place)

@@ -9,7 +9,7 @@ from jigger.core.geometry.units import read_length, show_length
 from jigger.core.materials.presets import MATERIALS
 from jigger.core.materials.rules import FIELD_NAMES, Material
 
-LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span")
+LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
 NUMBERS = {"least_piece": "mm²", "speed": "mm/s", "force": "g"}
 WIDE, HIGH = "sheet_width", "sheet_height"
 HELP = {
@@ -19,6 +19,7 @@ HELP = {
     "bridge": "Of bridges and ties, unless a layer says otherwise",
     "kerf": "What the tool takes away; 0 for a knife",
     "span": "Islands longer than this are held at both ends; 0: four bridge widths",
+    "edge": "Along each side of the stock, for clamps and rollers",
     "stops_below": "Of the least strip: thinner ones stop the cut, others are looked at",
     "speed": "Of the tool",
     "force": "Of the knife; 0 where there is none",
@@ -53,11 +54,9 @@ def rules_view(rules: Material, unit: str) -> RulesView:
     share = RuleField("stops_below", "Stops below", f"{100 * rules.stops_below:g}", "%", HELP["stops_below"])
     limits = [_field(rules, name, unit) for name in ("least_strip", "least_opening", "least_piece", "bridge", "span")]
     sizes = ((WIDE, "Stock width", rules.sheet[0]), (HIGH, "Stock height", rules.sheet[1]))
-    sheet = [
-        RuleField(name, label, show_length(size, unit, 2), unit, "That can be used") for name, label, size in sizes
-    ]
-    return RulesView(rules, standing, [*limits, share],
-                     [*(_field(rules, name, unit) for name in ("kerf", "speed", "force")), *sheet])  # fmt: skip
+    sheet = [RuleField(name, label, show_length(size, unit, 2), unit, "As it comes") for name, label, size in sizes]
+    tool = [_field(rules, name, unit) for name in ("kerf", "speed", "force")]
+    return RulesView(rules, standing, [*limits, share], [*tool, *sheet, _field(rules, "edge", unit)])
 
 
 def _field(rules: Material, name: str, unit: str) -> RuleField:

@@ -45,7 +45,7 @@ def followed(part: Follower, design: Design) -> str:
     chosen = "" if not pieces else "a piece of " if pieces == 1 else f"{pieces} pieces of "
     for layer in design.layers:
         if layer.id == part.of:
-            return f"{chosen}layer {layer.name or layer.id}"
+            return f"{chosen}layer {design.layer_title(layer)}"
     for one in design.parts():
         if one.id == part.of:
             return f"{chosen}“{one.title}”"

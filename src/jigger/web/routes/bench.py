@@ -1,5 +1,6 @@
 """The bench: one design, edited."""
 
+import threading
 from collections.abc import Mapping
 
 from fastapi import APIRouter, Request, Response
@@ -8,19 +9,20 @@ from starlette.background import BackgroundTask
 
 from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
-from jigger.services.designs import Opened
-from jigger.services.mending import offered, repair
+from jigger.services.designs import Designs, Opened
+from jigger.services.mending import repair
 from jigger.services.readiness import make_ready
-from jigger.web.blade import blade_view
 from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.edits import edited
 from jigger.web.forms import read_pixel, read_repair
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
-from jigger.web.readout import plan_words, readout_view
+from jigger.web.readout import plan_words, read_out
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
+
+CALM = 0.6  # seconds without an edit, after which a person does not type on
 
 router = APIRouter(prefix="/designs/{identity}")
 
@@ -45,12 +47,18 @@ def recipe(request: Request, identity: str) -> Response:
 @router.get("/readout")
 def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
-    opened = house(request).designs.open(identity)
-    built = house(request).workshop.exact(opened.design)
-    report = house(request).workshop.report(opened.design)
-    view = readout_view(report, built, unit(request), offered(house(request).workshop, opened.design, report))
-    blade = blade_view(built, "nodes" in request.query_params)
-    return render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
+    here, opened = house(request), house(request).designs.open(identity)
+    nodes = "nodes" in request.query_params
+    view, blade = here.aside.ask("readout", identity, read_out, opened.design, unit(request), nodes)
+    answer = render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
+    if here.aside.elsewhere:
+        answer.background = BackgroundTask(_at_hand_when_calm, here.designs, opened)
+    return answer
+
+
+def _at_hand_when_calm(designs: Designs, opened: Opened) -> None:
+    threading.Event().wait(CALM)
+    designs.at_hand(opened)
 
 
 @router.get("/ghost")
@@ -65,7 +73,8 @@ def ghost_path(request: Request, identity: str) -> Response:
 def preview(request: Request, identity: str) -> Response:
     """What a repair would make of the design, drawn over it; nothing is kept."""
     here, opened = house(request), house(request).designs.open(identity)
-    mended = repair(here.designs, opened, *read_repair(request.query_params)).apply(opened.design)
+    found = here.aside.ask("repair", identity, repair, opened.design, *read_repair(request.query_params))
+    mended = found.apply(opened.design)
     built = here.workshop.display(mended, read_pixel(request.query_params))
     paths = [screen_path(layer.kept) for layer in built.layers]
     return render(request, "fragments/preview.html", paths=paths)
@@ -75,7 +84,7 @@ def preview(request: Request, identity: str) -> Response:
 def ready_plan(request: Request, identity: str) -> Response:
     """Repairs that clear what can be cleared, to choose from; nothing is kept."""
     opened = house(request).designs.open(identity)
-    plan = make_ready(house(request).workshop, opened.design, True)
+    plan = house(request).aside.ask("plan", identity, make_ready, opened.design, True)
     return render(request, "fragments/plan.html", opened=opened, plan=plan, words=plan_words(plan))
 
 

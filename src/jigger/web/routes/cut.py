@@ -10,6 +10,7 @@ from fastapi import APIRouter, Form, Request, Response
 from jigger.core.design.document import write_design
 from jigger.core.design.model import Design
 from jigger.services.reporting import reported
+from jigger.services.workshop import Workshop
 from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
@@ -25,7 +26,7 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
     opened = house(request).designs.open(identity)
     whole = house(request).workshop.exact(opened.design)
     built = whole.only(layer)
-    report = house(request).workshop.report(opened.design)
+    report = house(request).aside.ask("report", identity, Workshop.report, opened.design)
     readout = readout_view(report, whole, unit(request))
     return render(
         request,
@@ -73,9 +74,10 @@ def export(request: Request, identity: str, kind: str, layer: str = "") -> Respo
 @router.get("/report")
 def report(request: Request, identity: str) -> Response:
     """All checks, figures and accepted findings on one page."""
-    sheet = reported(house(request).workshop, house(request).designs.open(identity).design)
+    design = house(request).designs.open(identity).design
+    sheet = house(request).aside.ask("report", identity, reported, design)
     return render(request, "report.html", view=report_view(sheet, unit(request), datetime.now()))
 
 
 def _title(design: Design, layer: str) -> str:
-    return next((one.name or design.material(one.material).name for one in design.layers if one.id == layer), "layer")
+    return next((design.layer_title(one) for one in design.layers if one.id == layer), "layer")

@@ -1,5 +1,10 @@
 // The keys of the bench; all of them are listed under `?`.
 (() => {
+  // What is to be typed next has the focus: the reason for cutting all the same.
+  document.addEventListener("toggle", (event) => {
+    if (event.target.matches("details.accept[open]")) event.target.querySelector("input").focus();
+  }, true);
+
   const keys = document.getElementById("keys");
   const arrows = {ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1]};
   const plain = {
