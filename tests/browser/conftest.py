@@ -54,8 +54,10 @@ class Bench:
         return int(self.page.locator("#tools").get_attribute("data-seq") or 0)
 
     def choose(self, title: str, verb: str = "") -> None:
-        self.page.locator(".step .choose", has_text=title).click()
-        expect(self.page.locator(".settings")).to_be_visible()
+        """Choose a part, and wait until the settings shown are its own and no longer those of the part before."""
+        head = self.page.locator(".step .choose", has_text=title)
+        head.click()
+        expect(head).to_have_attribute("aria-expanded", "true")
         if verb:
             self.page.locator(f"#verb-{verb}").click()
             expect(self.page.locator("#recipe")).to_have_attribute("data-verb", verb)
