@@ -57,7 +57,8 @@ class _Places:
     def __init__(self, kept: Region, letters: dict[str, str]):
         self._kept, self._letters = kept, letters
         self._vertices = kept.vertices()
-        self._tree = cKDTree(self._vertices) if len(self._vertices) else None
+        quick = {"balanced_tree": False, "compact_nodes": False}  # few places are asked for
+        self._tree = cKDTree(self._vertices, **quick) if len(self._vertices) else None
         self._known: dict[Neck, list[str]] = {}
 
     def _owners(self, neck: Neck) -> list[str]:

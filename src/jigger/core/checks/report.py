@@ -176,7 +176,7 @@ def _waste(built: BuiltLayer) -> Iterator[Finding]:
     least = built.material.least_piece
     if built.material.process != "knife":
         return
-    small = sorted((area, at) for area, at in built.kept.openings() if area < least)
+    small = sorted(built.kept.openings(least))
     if small:
         count = "an opening is" if len(small) == 1 else f"{len(small)} openings are"
         message = f"{count} too small to weed, from {small[0][0]:.2f} mm²"

@@ -94,9 +94,8 @@ class Curves:
 
     def at(self, index: Ints, t: Floats) -> Floats:
         """Points (k, 2) of segments `index` (k,) at parameters t (k,)."""
-        a, b, c, d = self._power
-        s = t[:, None]
-        points = ((d[index] * s + c[index]) * s + b[index]) * s + a[index]
+        a, b, c, d = (part[index] for part in self._complex_power)
+        points = (((d * t + c) * t + b) * t + a).view(float).reshape(-1, 2)
         arcs = np.flatnonzero(self.kind[index] == ARC)
         if len(arcs):
             x, y, r, start, sweep = self.arc[index[arcs]].T
@@ -211,6 +210,11 @@ class Curves:
         """The Béziers as a + b·t + c·t² + d·t³, for Horner's scheme."""
         p0, p1, p2, p3 = (self.controls[:, i] for i in range(4))
         return p0, 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2), p3 - p0 + 3 * (p1 - p2)
+
+    @cached_property
+    def _complex_power(self) -> tuple[NDArray[np.complex128], ...]:
+        """The same as complex numbers, with which many points take a quarter of the time."""
+        return tuple(np.ascontiguousarray(part).view(np.complex128)[:, 0] for part in self._power)
 
     @cached_property
     def bend(self) -> Floats:

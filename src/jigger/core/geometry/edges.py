@@ -7,10 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.spatial import cKDTree
 
 from jigger.core.geometry.curves import Floats, Ints, within
-from jigger.core.geometry.provenance import Lookup, lookup
+from jigger.core.geometry.provenance import Lookup, keys, lookup
 from jigger.core.geometry.region import Region, rings_to_the_left
 from jigger.core.geometry.rings import neighbours
 
@@ -34,9 +33,9 @@ class Boundary:
 
     def wrapped(self, vertex: Ints, ring: Ints) -> Ints:
         """Vertex numbers that may run past the end of their ring, brought back to its start."""
-        begin = np.searchsorted(self.ring, ring)
-        size = np.searchsorted(self.ring, ring, "right") - begin
-        return begin + (vertex - begin) % size
+        sizes = np.bincount(self.ring)
+        begin = (np.cumsum(sizes) - sizes)[ring]
+        return np.asarray(begin + (vertex - begin) % sizes[ring], int)
 
     @staticmethod
     def of(region: Region) -> Boundary:
@@ -101,18 +100,11 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
     _take_best(found, points, ends, np.tile(which, 2), candidate_trace, candidate_row, trace, row)
     rest = np.flatnonzero(trace < 0)
     if len(rest) and found.traces:
-        every_trace = np.repeat(np.arange(len(found.traces)), found.sizes)
-        every_row = within(found.sizes)
-        begin, end = found.points, found.points[neighbours(every_trace)[0]]
         middles = (points[ends[rest, 0]] + points[ends[rest, 1]]) / 2
-        reach = np.hypot(*(end - begin).T) / 2 + 2 * ON_EDGE
-        long = reach > LONG
-        away = cKDTree(middles).query((begin + end) / 2, distance_upper_bound=LONG)[0]
-        near = np.flatnonzero(long | (away <= reach))
-        tree = shapely.STRtree(shapely.linestrings(np.stack([begin[near], end[near]], axis=1)))
+        chords = found.chords_near(middles, LONG)
+        tree = shapely.STRtree(shapely.linestrings(np.stack([_chord_ends(found, *chords, i) for i in (0, 1)], axis=1)))
         which, chord = tree.query(shapely.points(middles), predicate="dwithin", distance=ON_EDGE)
-        chord = near[chord]
-        _take_best(found, points, ends, rest[which], every_trace[chord], every_row[chord], trace, row)
+        _take_best(found, points, ends, rest[which], chords[0][chord], chords[1][chord], trace, row)
     return trace, row
 
 
@@ -136,7 +128,12 @@ def _take_best(found: Lookup, points: Floats, ends: Ints, which: Ints, cand_trac
 
 
 def _chord_ends(found: Lookup, trace: Ints, row: Ints, end: int) -> Floats:
-    return found.points[found.firsts[trace] + (row + end) % found.sizes[trace]]
+    return found.points[_vertex(found, trace, row + end)]
+
+
+def _vertex(found: Lookup, trace: Ints, row: Ints) -> Ints:
+    """The number, among all vertices looked up, of one of a trace, counted round it."""
+    return found.firsts[trace] + row % found.sizes[trace]
 
 
 def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> Sources:
@@ -146,20 +143,18 @@ def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> So
     if not len(known):
         return Sources(trace, curve, t0, t1)
     owner, at = trace[known], row[known]
-    firsts = found.firsts
     all_curve = np.concatenate([t.birth.curve for t in found.traces])
     all_t = np.concatenate([t.birth.t for t in found.traces])
-    here, ahead = firsts[owner] + at, firsts[owner] + (at + 1) % found.sizes[owner]
+    here, ahead = (_vertex(found, owner, at + end) for end in (0, 1))
     curve[known] = all_curve[here]
     begin = all_t[here]
     end = np.where((all_curve[ahead] == all_curve[here]) & (all_t[ahead] > begin), all_t[ahead], 1.0)
-    a, b = _chord_ends(found, owner, at, 0), _chord_ends(found, owner, at, 1)
-    along = b - a
-    squared = np.maximum((along**2).sum(axis=1), 1e-300)
+    a, b = keys(found.points[here]), keys(found.points[ahead])
     for ends, out in ((known, t0), (boundary.following[known], t1)):
-        point = boundary.points[ends]
-        share = np.clip(((point - a) * along).sum(axis=1) / squared, 0, 1)
-        share[(point == a).all(axis=1)] = 0.0
-        share[(point == b).all(axis=1)] = 1.0
+        point = keys(boundary.points[ends])
+        share = np.where(point == b, 1.0, 0.0)
+        apart = np.flatnonzero((point != a) & (point != b))
+        along, to = b[apart] - a[apart], point[apart] - a[apart]
+        share[apart] = np.clip((to * along.conj()).real / np.maximum(np.abs(along) ** 2, 1e-300), 0, 1)
         out[known] = np.where(share == 1.0, end, begin + share * (end - begin))
     return Sources(trace, curve, t0, t1)

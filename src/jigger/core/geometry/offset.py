@@ -17,7 +17,7 @@ from jigger.core.geometry.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.form import form_of
 from jigger.core.geometry.grown_curves import grown_curves
 from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.provenance import Origin, Trace
+from jigger.core.geometry.provenance import Origin, Trace, origins_of
 from jigger.core.geometry.region import (
     Region,
     Traces,
@@ -191,19 +191,22 @@ class _Source:
     distance: float
 
     @cached_property
-    def _nearest(self) -> tuple[cKDTree, list[tuple[int, int]]]:
-        traces = self.region.traces
-        places = [(i, j) for i, trace in enumerate(traces) for j in range(len(trace.points))]
-        return cKDTree(np.concatenate([trace.points for trace in traces])), places
+    def _nearest(self) -> tuple[cKDTree, Ints]:
+        """The vertices of all traces, to look for the nearest, and the number of the first of each trace."""
+        vertices = [trace.points for trace in self.region.traces]
+        quick = cKDTree(np.concatenate(vertices), balanced_tree=False, compact_nodes=False)  # few are looked for
+        return quick, np.cumsum([0, *(len(points) for points in vertices[:-1])])
 
     @cached_property
     def owners(self) -> frozenset[str]:
         return frozenset().union(*(trace.birth.owners for trace in self.region.traces))
 
-    def origin(self, point: Floats) -> Origin:
-        tree, places = self._nearest
-        trace, row = places[int(tree.query(point)[1])]
-        return self.region.traces[trace].birth.origin(row)._replace(offset=self.distance)
+    def origins(self, points: Floats) -> list[Origin]:
+        tree, firsts = self._nearest
+        nearest = np.asarray(tree.query(points)[1])
+        trace = np.searchsorted(firsts, nearest, "right") - 1
+        found = origins_of(self.region.traces, trace, nearest - firsts[trace])
+        return [origin._replace(offset=self.distance) for origin in found]
 
 
 @dataclass(frozen=True, eq=False)
@@ -221,5 +224,5 @@ class _Grown:
     def owners(self) -> frozenset[str]:
         return self.source.owners
 
-    def origin(self, row: int) -> Origin:
-        return self.source.origin(self.points[row])
+    def origins(self, rows: Ints) -> list[Origin]:
+        return self.source.origins(self.points[rows])

@@ -23,6 +23,7 @@ ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 SHORT = 6  # chords of a curve whose box is looked at together
+THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
 CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
 
 
@@ -203,16 +204,29 @@ def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints
     """
     if not len(curves):
         return np.empty(0, int)
-    last = np.flatnonzero(np.append(np.diff(index) != 0, True)) + 1
-    whole, curve = np.insert(points, last, curves.ends, axis=0), np.insert(index, last, np.arange(len(curves)))
-    lines, curve = _in_short_lines(whole, curve)
-    i, j = shapely.STRtree(lines).query(lines)  # by their boxes; most of these pairs are neighbours
-    a, b = curve[i], curve[j]
-    i, j, a, b = (some[a < b] for some in (i, j, a, b))
+    rough, of = _in_short_lines(*_thinned(points, index, curves))
+    reach = CHECK + 2 * THIN**2 * CHECK
+    boxes = shapely.bounds(rough) + reach * np.array([-1, -1, 1, 1])
+    i, j = shapely.STRtree(rough).query(shapely.box(*boxes.T))
+    i, j = i[of[i] < of[j]], j[of[i] < of[j]]  # most of these pairs are neighbours
     nodes = np.stack([curves.starts, curves.ends], axis=1)
-    apart = np.hypot(*np.moveaxis(nodes[a][:, :, None] - nodes[b][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
-    near = shapely.dwithin(lines[i[apart]], lines[j[apart]], CHECK)
-    return np.unique(spans.ring[np.concatenate([a[apart][near], b[apart][near]])])
+    apart = np.hypot(*np.moveaxis(nodes[of[i]][:, :, None] - nodes[of[j]][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
+    i, j = i[apart], j[apart]
+    near = shapely.dwithin(rough[i], rough[j], reach)
+    pairs = np.unique(np.stack([of[i], of[j]], axis=1)[near], axis=0)
+    which, place = np.unique(pairs, return_inverse=True)
+    lines = np.array([shapely.LineString(np.vstack([points[index == one], curves.ends[one]])) for one in which], object)
+    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK) if len(pairs) else np.empty(0, bool)
+    return np.unique(spans.ring[pairs[near]])
+
+
+def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:
+    """Every THIN-th of the points of curves flattened, and where each ends: THIN² times as far off at most."""
+    first = np.flatnonzero(np.diff(index, prepend=-1))
+    within = np.arange(len(index)) - np.repeat(first, np.diff(np.append(first, len(index))))
+    some = within % THIN == 0
+    last = np.cumsum(np.bincount(index[some], minlength=len(curves)))
+    return np.insert(points[some], last, curves.ends, axis=0), np.insert(index[some], last, np.arange(len(curves)))
 
 
 def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], Ints]:

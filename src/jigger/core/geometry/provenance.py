@@ -9,12 +9,14 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import islice
 from typing import NamedTuple, Protocol
 
 import numpy as np
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.curves import Curves, Floats, Ints
+from jigger.core.geometry.curves import Curves, Floats, Ints, within
+from jigger.core.geometry.rings import neighbours
 
 
 class Origin(NamedTuple):
@@ -45,7 +47,8 @@ class Birth(Protocol):
     def leaf(self) -> bool:
         """Whether the curves are a font's or a shape's own, of one owner, and not an offset's."""
 
-    def origin(self, row: int) -> Origin: ...
+    def origins(self, rows: Ints) -> list[Origin]:
+        """Those of some of the vertices."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,8 +68,11 @@ class Drawn:
     def leaf(self) -> bool:
         return True
 
-    def origin(self, row: int) -> Origin:
-        return Origin(self.owner, int(self.curve[row]), float(self.t[row]), 0.0)
+    def origins(self, rows: Ints) -> list[Origin]:
+        return [
+            Origin(self.owner, curve, t, 0.0)
+            for curve, t in zip(self.curve[rows].tolist(), self.t[rows].tolist(), strict=True)
+        ]
 
 
 @dataclass(frozen=True, eq=False)
@@ -92,8 +98,8 @@ class Mapped:
     def leaf(self) -> bool:
         return self.source.leaf
 
-    def origin(self, row: int) -> Origin:
-        return self.source.origin(row)
+    def origins(self, rows: Ints) -> list[Origin]:
+        return self.source.origins(rows)
 
 
 @dataclass(frozen=True, eq=False)
@@ -124,23 +130,44 @@ class Lookup:
         joined = keys(self.points)
         order = np.argsort(joined, kind="stable")
         self.keys = joined[order]
+        self.ends = _run_ends(self.keys)
         self.trace = np.repeat(np.arange(len(traces)), self.sizes)[order]
         self.row = order - self.firsts[self.trace] if len(traces) else order
 
     def found(self, points: Floats) -> tuple[Ints, Ints]:
         """For each point the range of entries (`trace`, `row`) that lie exactly on it."""
         wanted = keys(points)
-        return np.searchsorted(self.keys, wanted, "left"), np.searchsorted(self.keys, wanted, "right")
+        first = np.searchsorted(self.keys, wanted)
+        if not len(self.keys):
+            return first, first
+        at = np.minimum(first, len(self.keys) - 1)
+        return first, np.where(self.keys[at] == wanted, self.ends[at], first)
+
+    def chords_near(self, points: Floats, reach: float) -> tuple[Ints, Ints]:
+        """Trace and row of every chord that may hold one of some points (n, 2): of those longer than `reach` mm all, of
+        the others those that begin no further from a point than that.
+        """
+        x, y = self.keys.real.copy(), self.keys.imag
+        first = np.searchsorted(x, points[:, 0] - reach)
+        count = np.searchsorted(x, points[:, 0] + reach, "right") - first
+        entry = np.repeat(first, count) + within(count)
+        near = np.unique(entry[np.abs(y[entry] - np.repeat(points[:, 1], count)) <= reach])
+        trace = np.repeat(np.arange(len(self.sizes)), self.sizes)
+        long = np.flatnonzero(np.hypot(*(self.points[neighbours(trace)[0]] - self.points).T) > reach)
+        return (
+            np.concatenate([self.trace[near], trace[long]]),
+            np.concatenate([self.row[near], long - self.firsts[trace[long]]]),
+        )
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
         first, last = self.found(points)
-        return [
-            frozenset(self.traces[self.trace[i]].birth.origin(int(self.row[i])) for i in range(a, b))
-            for a, b in zip(first, last, strict=True)
-        ]
+        count = last - first
+        entries = np.repeat(first, count) + within(count)
+        origins = iter(origins_of(self.traces, self.trace[entries], self.row[entries]))
+        return [frozenset(islice(origins, some)) for some in count.tolist()]
 
     def owners(self, points: Floats) -> Counter[str]:
-        """How many of the points each owner has; only vertices of offsets are looked up one by one."""
+        """How many of the points each owner has; only vertices of offsets are looked up."""
         first, last = self.found(points)
         found: Counter[str] = Counter()
         spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
@@ -150,8 +177,18 @@ class Lookup:
             if birth.leaf:
                 found[next(iter(birth.owners))] += int(count)
             else:
-                found.update(birth.origin(int(row)).owner for row in self.row[entries[self.trace[entries] == number]])
+                rows = self.row[entries[self.trace[entries] == number]]
+                found.update(origin.owner for origin in birth.origins(rows))
         return found
+
+
+def origins_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[Origin]:
+    """The origin of each of some vertices, given by the number of its trace and its row in it."""
+    found: dict[int, Origin] = {}
+    for number in np.unique(trace).tolist():
+        at = np.flatnonzero(trace == number)
+        found.update(zip(at.tolist(), traces[number].birth.origins(row[at]), strict=True))
+    return [found[place] for place in range(len(trace))]
 
 
 @lru_cache(maxsize=16)  # the pieces of one region share its traces
@@ -159,6 +196,12 @@ def lookup(traces: tuple[Trace, ...]) -> Lookup:
     return Lookup(traces)
 
 
+def _run_ends(some: np.ndarray) -> Ints:
+    """For each of some sorted values where the run of those equal to it ends."""
+    last = np.flatnonzero(np.append(some[1:] != some[:-1], True)) if len(some) else np.empty(0, int)
+    return np.repeat(last + 1, np.diff(last, prepend=-1))
+
+
 def keys(points: Floats) -> np.ndarray:
     """Points as complex numbers, which sort and compare as one; adding 0.0 turns -0.0 into 0.0."""
-    return np.asarray(points[:, 0] + 1j * points[:, 1] + 0.0, np.complex128)
+    return np.ascontiguousarray(points + 0.0).view(np.complex128)[:, 0]

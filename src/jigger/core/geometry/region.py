@@ -135,9 +135,9 @@ class Region:
             as_polygons(area), lambda: tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces)
         )
 
-    def openings(self) -> list[tuple[float, tuple[float, float]]]:
-        """Every enclosed opening: its area mm², and a point in it."""
-        holes = [Polygon(ring) for ring in self.hole_rings()]
+    def openings(self, under: float = np.inf) -> list[tuple[float, tuple[float, float]]]:
+        """Every enclosed opening of less than an area: its own in mm², and a point in it."""
+        holes = [hole for ring in self.hole_rings() if (hole := Polygon(ring)).area < under]
         inside = shapely.get_coordinates(shapely.point_on_surface(holes)).tolist() if holes else []
         return [(hole.area, (x, y)) for hole, (x, y) in zip(holes, inside, strict=True)]
 

@@ -210,18 +210,26 @@ def _exact(found: Widths, sample: int, spacing: float) -> Neck | None:
 
 def _stretch(found: Widths, sample: int, window: float) -> Ints:
     """The samples of the same ring up to about `window` mm to both sides, in order."""
-    ring = (
-        np.searchsorted(found.ring, found.ring[sample], "left"),
-        np.searchsorted(found.ring, found.ring[sample], "right"),
-    )
-    size = int(ring[1] - ring[0])
-    order = ring[0] + (np.arange(size) + sample - ring[0]) % size
-    step = np.hypot(*(found.place[np.roll(order, -1)] - found.place[order]).T)
-    ahead = int(np.searchsorted(np.cumsum(step), window))
-    behind = int(np.searchsorted(np.cumsum(step[::-1]), window))
-    if ahead + behind + 1 >= size:
-        return order
-    return np.concatenate([order[size - behind :], order[: ahead + 1]])
+    first, size = _ring_of(found, sample)
+    reach = 16
+    while True:
+        reach = min(reach, size)
+        ahead, behind = (first + (sample - first + way * np.arange(reach + 1)) % size for way in (1, -1))
+        counts = [
+            int(np.searchsorted(np.cumsum(np.hypot(*np.diff(found.place[side], axis=0).T)), window))
+            for side in (ahead, behind)
+        ]
+        if sum(counts) + 1 >= size:
+            return first + (sample - first + np.arange(size)) % size
+        if max(counts) < reach:
+            return np.concatenate([behind[1 : counts[1] + 1][::-1], ahead[: counts[0] + 1]])
+        reach *= 4
+
+
+def _ring_of(found: Widths, sample: int) -> tuple[int, int]:
+    """The first sample of the ring of a sample, and how many it has."""
+    bounds = np.searchsorted(found.ring, found.ring[sample] + np.array([0, 1]))
+    return int(bounds[0]), int(bounds[1] - bounds[0])
 
 
 def _taper(found: Widths, sample: int, limit: float) -> float | None:
@@ -229,8 +237,7 @@ def _taper(found: Widths, sample: int, limit: float) -> float | None:
     other = int(found.touched[sample])
     if found.ring[other] != found.ring[sample]:
         return None
-    first = int(np.searchsorted(found.ring, found.ring[sample], "left"))
-    size = int(np.searchsorted(found.ring, found.ring[sample], "right")) - first
+    first, size = _ring_of(found, sample)
     thin = found.raw[first : first + size] < limit
     a, b = sample - first, other - first
     blind = [_all_thin(thin, a, b), _all_thin(thin, b, a)]

@@ -16,6 +16,7 @@ from scipy.spatial import cKDTree
 from jigger.core.geometry.curves import Floats, Ints, within
 from jigger.core.geometry.edges import Boundary
 from jigger.core.geometry.region import Region
+from jigger.core.geometry.rings import neighbours
 from jigger.core.patience import breathe
 
 OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc are a corner's
@@ -47,10 +48,10 @@ def widths(region: Region, spacing: float, most: float = np.inf, outside: bool =
     Those over `most` mm are not found. `outside`: of the gaps between the edges instead of the material.
     """
     boundary = Boundary.of(region)
-    fine = np.ones(len(boundary.points), bool)
+    fine = near = np.ones(len(boundary.points), bool)
     if np.isfinite(most) and region.length > MANY * spacing:
-        fine = _near_others(boundary, most, outside)
-    place, normal, ring, wanted = _samples(boundary, spacing, outside, fine)
+        fine, near = _near_others(boundary, most, outside)
+    place, normal, ring, wanted = _samples(boundary, spacing, outside, fine, near)
     if not len(place):
         return Widths(np.empty(0), np.empty(0), np.empty((0, 2)), place, ring, np.empty(0, int))
     tree = cKDTree(place)
@@ -94,12 +95,12 @@ def stroke_widths(region: Region, spacing: float) -> Floats:
     return diameter[~np.isnan(diameter)]
 
 
-def _near_others(boundary: Boundary, most: float, outside: bool) -> NDArray[np.bool_]:
+def _near_others(boundary: Boundary, most: float, outside: bool) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
     """Which edges come within `most` mm of another, across the material or what is `outside` it, that is not just a
     little further along the same ring, or lie on the way between two such that lean together. Of a large region the
     rest need not be looked at closely: no strip or gap up to that width is there. Looked for among points STEP widths
     apart: where two edges are that near, points on them are within half a step each of the place, and so no further
-    than `most` and a step from each other.
+    than `most` and a step from each other. And which edges are near to those: no disc between two edges reaches others.
     """
     points, edges = boundary.points, boundary.points[boundary.following] - boundary.points
     length = np.hypot(*edges.T)
@@ -110,12 +111,23 @@ def _near_others(boundary: Boundary, most: float, outside: bool) -> NDArray[np.b
     share = 1 - (ends[edge] - at) / np.maximum(length[edge], 1e-12)
     places = points[edge] + edges[edge] * share[:, None]
     ring = boundary.ring[edge]
-    begin = (ends - length)[np.searchsorted(boundary.ring, ring)]
+    begin = (ends - length)[np.searchsorted(boundary.ring, np.arange(len(boundary.hole)))][ring]
     whole = np.bincount(boundary.ring, length)[ring]
-    i, j = cKDTree(places).query_pairs(most + step, output_type="ndarray").T
+    tree = cKDTree(places, balanced_tree=False, compact_nodes=False)
+    i, j = tree.query_pairs(most + step, output_type="ndarray").T
     apart = np.abs(at[i] - at[j])
     far = (ring[i] != ring[j]) | (np.minimum(apart, whole[i] - apart) > LEAST_WAY * most)
     i, j = np.concatenate([i[far], j[far]]), np.concatenate([j[far], i[far]])
+
+    def around(found: Ints, reach: float) -> list[tuple[Floats, Floats]]:
+        low, high, first = at[found] - reach, at[found] + reach, begin[found]
+        last = first + whole[found]
+        before, after = low < first, high > last
+        return [(np.maximum(low, first), np.minimum(high, last)),
+                (np.maximum(low + whole[found], first)[before], last[before]),
+                (first[after], np.minimum(high - whole[found], last)[after])]  # fmt: skip
+
+    met = np.unique(i)
     side = -1.0 if outside else 1.0
     inward = (
         side * np.column_stack([-edges[edge[i], 1], edges[edge[i], 0]]) / np.maximum(length[edge[i]], 1e-12)[:, None]
@@ -125,38 +137,41 @@ def _near_others(boundary: Boundary, most: float, outside: bool) -> NDArray[np.b
     apart = np.abs(at[i] - at[j])
     low, high = np.minimum(at[i], at[j]), np.maximum(at[i], at[j])
     leaning = (ring[i] == ring[j]) & (np.minimum(apart, whole[i] - apart) <= MOST_WAY * most)
-    ahead, around = leaning & (apart <= whole[i] - apart), leaning & (apart > whole[i] - apart)
-    found = np.unique(i)
-    spans = [
-        (np.maximum(at[found] - step, begin[found]), np.minimum(at[found] + step, begin[found] + whole[found])),
-        (low[ahead], high[ahead]),
-        (begin[i][around], low[around]),
-        (high[around], (begin + whole)[i][around]),
-    ]
-    change = np.zeros(len(points) + 1, int)
+    ahead, round_it = leaning & (apart <= whole[i] - apart), leaning & (apart > whole[i] - apart)
+    between = [(low[ahead], high[ahead]), (begin[i][round_it], low[round_it]),
+               (high[round_it], (begin + whole)[i][round_it])]  # fmt: skip
+    fine = _covered(ends, around(np.unique(i), step) + between)
+    return fine, fine | _covered(ends, around(met, (LEAST_WAY + 1) * most + step))
+
+
+def _covered(ends: Floats, spans: list[tuple[Floats, Floats]]) -> NDArray[np.bool_]:
+    """Which edges, that end so far along the boundary, some spans of it lie on."""
+    change = np.zeros(len(ends) + 1, int)
     for first, last in spans:
         np.add.at(change, np.searchsorted(ends, first), 1)
-        np.add.at(change, np.minimum(np.searchsorted(ends, last), len(points) - 1) + 1, -1)
+        np.add.at(change, np.minimum(np.searchsorted(ends, last), len(ends) - 1) + 1, -1)
     return np.asarray(np.cumsum(change[:-1]) > 0)
 
 
-def _samples(boundary: Boundary, spacing: float, outside: bool, fine: NDArray[np.bool_]):
+def _samples(
+    boundary: Boundary, spacing: float, outside: bool, fine: NDArray[np.bool_], near: NDArray[np.bool_]
+) -> tuple[Floats, Floats, Ints, NDArray[np.bool_]]:
     """Points along all rings with the unit normal into the material, or out of it, fanned at corners that reach into
-    where it points; one on each edge that is not looked at finely. With the ring of each, and whether it is looked at.
+    where it points; one on each edge near to what is looked at finely, none further away. With the ring of each, and
+    whether it is looked at.
     """
     a, b = boundary.points, boundary.points[boundary.following]
     along = b - a
     length = np.hypot(along[:, 0], along[:, 1])
-    steps = np.where(fine, np.maximum(1, np.round(length / spacing)), 1).astype(int)
+    steps = np.where(fine, np.maximum(1, np.round(length / spacing)), near).astype(int)
     edge = np.repeat(np.arange(len(a)), steps)
     share = (within(steps) + 0.5) / steps[edge]
     unit = along / np.maximum(length, 1e-12)[:, None]
     side = -1.0 if outside else 1.0
     inward = side * np.column_stack([-unit[:, 1], unit[:, 0]])
-    before = np.empty_like(boundary.following)
-    before[boundary.following] = np.arange(len(a))
+    before = neighbours(boundary.ring)[1]
     turn = unit[before, 0] * unit[:, 1] - unit[before, 1] * unit[:, 0]
-    reflex = np.flatnonzero(side * turn < -np.sin(np.radians(10.0)))
+    reflex = np.flatnonzero((side * turn < -np.sin(np.radians(10.0))) & near)
     fans = [inward[before[reflex]] * (1 - s) + inward[reflex] * s for s in (0.0, 0.25, 0.5, 0.75, 1.0)]
     fan = np.concatenate(fans)
     fan /= np.maximum(np.hypot(fan[:, 0], fan[:, 1]), 1e-12)[:, None]
