@@ -9,6 +9,7 @@ from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
 from jigger.core.design.references import moved_along
 from jigger.core.formats.paths import screen_path, screen_paths
+from jigger.core.geometry.region import inside_points
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
@@ -128,10 +129,12 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
     paths = screen_paths([piece.region for piece in layer.pieces.pieces])
     across = sorted(layer.pieces.pieces, key=lambda piece: piece.region.bounds or (0.0,))
     tones = {piece.number: place % TONES for place, piece in enumerate(across)}  # neighbours in a row differ
+    numbered = [piece for piece in layer.pieces.pieces if few or piece.number in loose]
+    inside = inside_points([piece.region for piece in numbered])
+    places = {piece.number: place for piece, place in zip(numbered, inside, strict=True)}
     for piece, path in zip(layer.pieces.pieces, paths, strict=True):
-        x, y = piece.region.inside_point
-        falls, tone = piece.number in loose, tones[piece.number]
-        pieces.append(PieceView(piece.number, path, falls, falls or few, round(x, 3), round(-y, 3), tone))
+        number, (x, y) = piece.number, places.get(piece.number, (0.0, 0.0))
+        pieces.append(PieceView(number, path, number in loose, number in places, x, -y, tones[number]))
     bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
     return LayerView(layer.id, colour, pieces, bridges)
 

@@ -1,6 +1,7 @@
 """Posted forms to commands: the one place where typed words become values."""
 
 from collections.abc import Mapping
+from functools import cache
 from typing import Any
 
 from pydantic import ValidationError
@@ -78,8 +79,12 @@ def read_points(form: Mapping[str, str], prefix: str) -> list[tuple[float, float
 
 
 def _fields(do: str) -> set[str]:
-    known = {model.model_fields["do"].default: set(model.model_fields) for model in _models()}
-    return known.get(do, {"do"})
+    return _fields_by_kind().get(do, {"do"})
+
+
+@cache
+def _fields_by_kind() -> dict[str, set[str]]:
+    return {model.model_fields["do"].default: set(model.model_fields) for model in _models()}
 
 
 def _models() -> list[Any]:

@@ -184,6 +184,12 @@ def _straight(owner: str, ring: Floats) -> Trace:
     return Trace(ring, Drawn(owner, edges, np.arange(len(ring)), np.zeros(len(ring))))
 
 
+def inside_points(regions: Sequence[Region]) -> list[tuple[float, float]]:
+    """A point in each of many regions, to a thousandth of a mm."""
+    points = shapely.point_on_surface([region.geometry for region in regions]) if regions else []
+    return [(round(x, 3), round(y, 3)) for x, y in shapely.get_coordinates(points).tolist()]
+
+
 def all_rings(regions: Sequence[Region]) -> tuple[Floats, Ints, Ints]:
     """The rings of many regions end to end, in one pass: points (n, 2), points of each ring, rings of each region."""
     parts, of_part = shapely.get_parts([region.geometry for region in regions], return_index=True)
