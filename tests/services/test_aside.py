@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from jigger.core.design.commands import SetText
+from jigger.core.design.model import Design
 from jigger.core.design.starters import plain_lettering
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.patience import OutOfTime, breathe
@@ -171,3 +172,19 @@ def test_the_exact_build_is_made_ready_only_of_the_present_state(house: House) -
     assert not house.workshop.cache.made
     house.designs.at_hand(present)
     assert house.workshop.cache.made
+
+
+def test_making_it_ready_is_given_up_as_soon_as_an_edit_begins(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    identity = house.designs.add(PLAIN, "test")
+    done: list[str] = []
+
+    def exact(_: Design) -> None:
+        breathe()
+        done.append("begun")
+        house.designs.undo(identity)
+        breathe()
+        done.append("ended")
+
+    monkeypatch.setattr(house.workshop, "exact", exact)
+    house.designs.at_hand(house.designs.open(identity))
+    assert done == ["begun"]

@@ -2,6 +2,7 @@
 
 import secrets
 from collections.abc import Mapping
+from contextlib import AbstractContextManager, suppress
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -14,6 +15,8 @@ from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
 from jigger.core.joinery.naming import named
+from jigger.core.patience import asking
+from jigger.services.aside import Superseded
 from jigger.services.clock import now, seconds_since
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
@@ -46,6 +49,7 @@ class LateEdit(JiggerError):
 class Designs:
     def __init__(self, store: DesignStore, workshop: Workshop, shop: Shop):
         self._store, self.workshop, self.shop = store, workshop, shop
+        self._edits = 0  # begun since the start
 
     def listed(self) -> list[Listed]:
         return self._store.listed()
@@ -81,7 +85,7 @@ class Designs:
         `seen` is the state the person edited: a late command applies when its target is as it was then.
         Raises LateEdit, CommandRefused, DesignRefused, NoSuchDesign; the design is then as it was.
         """
-        with self._store.writing(identity) as history:
+        with self._editing(identity) as history:
             design = _read(history.snapshot)
             if seen is not None and seen != history.seq and not _unchanged(command, history.snapshot_at(seen), design):
                 raise LateEdit(_opened(history.head))
@@ -104,12 +108,12 @@ class Designs:
         return self.edit(identity, UseMaterial(layer=layer, rules=self.shop.rules(material)), seen)
 
     def undo(self, identity: str) -> Opened:
-        with self._store.writing(identity) as history:
+        with self._editing(identity) as history:
             history.undo(now())
             return self._renamed(history)
 
     def redo(self, identity: str) -> Opened:
-        with self._store.writing(identity) as history:
+        with self._editing(identity) as history:
             history.redo(now())
             return self._renamed(history)
 
@@ -119,9 +123,22 @@ class Designs:
             history.archive()
 
     def at_hand(self, opened: Opened) -> None:
-        """Have the exact build of a state ready for the edits below, where it is still the present one."""
-        if self.open(opened.id).seq == opened.seq:
-            self.workshop.exact(opened.design)
+        """Have the exact build of a state ready for the edits below, where it is still the present one; given up as
+        soon as an edit begins.
+        """
+        begun = self._edits
+
+        def calm() -> None:
+            if self._edits != begun:
+                raise Superseded
+
+        with suppress(Superseded), asking(calm):
+            if self.open(opened.id).seq == opened.seq:
+                self.workshop.exact(opened.design)
+
+    def _editing(self, identity: str) -> AbstractContextManager[History]:
+        self._edits += 1
+        return self._store.writing(identity)
 
     # Edits that need to know where things are
 
