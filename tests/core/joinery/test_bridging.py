@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.region import Region, difference, intersection, union
 from jigger.core.joinery import solving
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
 from jigger.core.joinery.bridging import Held, hold
@@ -107,6 +107,24 @@ def test_equal_letters_share_one_solution() -> None:
     assert cache.made["bridges of a letter"] == 1
     places = [(b.strip.start[0] - result.counters[i // 2].outline[:, 0].min()) for i, b in enumerate(result.bridges)]
     assert places == pytest.approx([places[0]] * 10, abs=1e-3)
+
+
+def test_bridges_that_would_close_a_small_letter_are_narrower() -> None:
+    """2.5 mm across a letter of 25 mm with strokes thinner than that; where it is larger, nothing gets narrower."""
+    kept = opened("s", "great-vibes", 25.0)
+    whole = difference(Region.polygon("box", np.array(kept.geometry.envelope.exterior.coords[:-1])), kept)
+
+    def still_open(result: Held) -> float:
+        return 1 - intersection(whole, result.kept).area / whole.area
+
+    wide, result = held(kept), held(kept, BridgeRules(2.5, least=2.0))
+    assert still_open(wide) < 0.85 <= still_open(result)
+    assert all(bridge.width == pytest.approx(2.5) for bridge in wide.bridges)
+    assert all(bridge.width == pytest.approx(2.0) and bridge.strip.reason for bridge in result.bridges)
+    assert any("close too much" in bridge.strip.reason for bridge in result.bridges)
+    assert len(result.pieces.pieces) == 1
+    larger = opened("s", "great-vibes", 80.0)
+    assert {round(bridge.width, 6) for bridge in held(larger, BridgeRules(2.5, least=2.0)).bridges} == {2.5}
 
 
 def test_counters_are_named_by_letter_and_numbered_from_the_top() -> None:

@@ -40,12 +40,25 @@ def solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[li
 
 
 def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
-    """The strips of each counter; one each where two would close too much of the letter."""
-    both = [_wants_both(cell, rules) for cell in group]
-    strips = _placed(group, both, rules)
-    if rules.ends == "auto" and _closed(group, strips, rules.width) > CLOSED:
-        strips = _placed(group, [False] * len(group), rules)
-    return [[_explained(strip, cell, rules) for strip in some] for cell, some in zip(group, strips, strict=True)]
+    """The strips of each counter; where they would close too much of the letter one each, and then narrower ones."""
+    both, one = [_wants_both(cell, rules) for cell in group], [False] * len(group)
+    narrow = replace(rules, width=rules.least or rules.width)
+    wishes = [(both, rules)]
+    if rules.ends == "auto":
+        wishes += [(one, rules), (one, narrow), (one, replace(narrow, direction="shortest"))]
+    least = np.inf
+    for ends, wish in wishes:
+        found = _placed(group, ends, wish)
+        closed = _closed(group, found)
+        if closed < least:
+            least, strips, rules = closed, found, wish
+        if least <= CLOSED:
+            break
+    explained = [[_explained(strip, cell, rules) for strip in some] for cell, some in zip(group, strips, strict=True)]
+    if rules.width < wishes[0][1].width:
+        words = f"it is as narrow as a strip may be; {wishes[0][1].width:g} mm would close too much of the letter"
+        return [[replace(one, reason=one.reason or words) for one in some] for some in explained]
+    return explained
 
 
 def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[list[Strip]]:
@@ -59,12 +72,13 @@ def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[lis
     return [shortest(cell, two, rules) for cell, two in zip(group, both, strict=True)]
 
 
-def _closed(group: list[Cell], strips: list[list[Strip]], width: float) -> float:
+def _closed(group: list[Cell], strips: list[list[Strip]]) -> float:
     """The share of the openings of some islands that strips close."""
-    openings = {cell.opening: shapely.Polygon(cell.others[0]).area for cell in group}
-    islands = sum(shapely.Polygon(cell.island).area for cell in group)
-    lengths = sum(strip.length for some in strips for strip in some)
-    return float(width * lengths / max(sum(openings.values()) - islands, 1e-9))
+    around = {cell.opening: shapely.Polygon(cell.others[0]) for cell in group}
+    within = [shapely.Polygon(ring) for cell in group for ring in (cell.island, *cell.others[1:])]
+    opened = shapely.union_all(list(around.values())).difference(shapely.union_all(within))
+    areas = [area.geometry for some in strips for strip in some for area in strip.areas("")]
+    return float(opened.intersection(shapely.union_all(areas)).area / max(opened.area, 1e-9))
 
 
 def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[Strip]:

@@ -24,7 +24,7 @@ WIDER = 1.5  # times its width: what a tapered bridge comes to at its far end
 class BridgeRules:
     """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
     both, mm, 0 for BOTH_FROM widths; the form: as wide all along, wider towards the far end, or with feet that run into
-    the edges.
+    the edges; how narrow a bridge may be of a letter that wider ones would close, mm, 0 for no narrower.
     """
 
     width: float
@@ -32,6 +32,7 @@ class BridgeRules:
     ends: Ends = "auto"
     span: float = 0.0
     form: BridgeForm = "straight"
+    least: float = 0.0
 
 
 @dataclass(frozen=True)
