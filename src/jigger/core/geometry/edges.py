@@ -132,8 +132,8 @@ def _chord_ends(found: Lookup, trace: Ints, row: Ints, end: int) -> Floats:
 
 
 def _vertex(found: Lookup, trace: Ints, row: Ints) -> Ints:
-    """The number, among all vertices looked up, of one of a trace, counted round it."""
-    return found.firsts[trace] + row % found.sizes[trace]
+    """The number, among all vertices looked up, of one of a trace, from its first to the one after its last."""
+    return found.firsts[trace] + np.where(row == found.sizes[trace], 0, row)
 
 
 def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> Sources:
@@ -149,9 +149,10 @@ def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> So
     curve[known] = all_curve[here]
     begin = all_t[here]
     end = np.where((all_curve[ahead] == all_curve[here]) & (all_t[ahead] > begin), all_t[ahead], 1.0)
-    a, b = keys(found.points[here]), keys(found.points[ahead])
+    a, b = found.places[here], found.places[ahead]
+    places = keys(boundary.points)
     for ends, out in ((known, t0), (boundary.following[known], t1)):
-        point = keys(boundary.points[ends])
+        point = places[ends]
         share = np.where(point == b, 1.0, 0.0)
         apart = np.flatnonzero((point != a) & (point != b))
         along, to = b[apart] - a[apart], point[apart] - a[apart]

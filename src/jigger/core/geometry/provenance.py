@@ -127,9 +127,9 @@ class Lookup:
         self.sizes = np.array([len(trace.points) for trace in traces], int)
         self.firsts = np.cumsum(self.sizes) - self.sizes
         self.points = np.concatenate([trace.points for trace in traces]) if traces else np.empty((0, 2))
-        joined = keys(self.points)
-        order = np.argsort(joined, kind="stable")
-        self.keys = joined[order]
+        self.places = keys(self.points)
+        order = np.argsort(self.places, kind="stable")
+        self.keys = self.places[order]
         self.ends = _run_ends(self.keys)
         self.trace = np.repeat(np.arange(len(traces)), self.sizes)[order]
         self.row = order - self.firsts[self.trace] if len(traces) else order

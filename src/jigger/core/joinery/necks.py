@@ -244,9 +244,8 @@ def _taper(found: Widths, sample: int, limit: float) -> float | None:
     if sum(blind) != 1:
         return None
     step = -1 if blind[0] else 1  # away from the end, towards the mouth
-    mouth = 0
-    while mouth < size and thin[(a + step * mouth) % size]:
-        mouth += 1
+    onward = np.concatenate([thin[a::-1], thin[:a:-1]] if blind[0] else [thin[a:], thin[:a]])
+    mouth = size if onward.all() else int(np.argmin(onward))
     side = first + (a + step * np.arange(mouth)) % size
     widths = found.diameter[side]
     strips = widths[~np.isnan(widths)]
