@@ -15,7 +15,7 @@ MIDDLE, WITHIN, BESIDE = 3, slice(1, 6), (0, 6)
 LEAST_OVERLAP = 0.02  # mm by which a strip's end must reach into the material
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Cell:
     """An island with what surrounds it in its opening: closed rings (n, 2), the island's counter-clockwise.
 

@@ -68,10 +68,12 @@ def _feet(opening: shapely.Geometry, start: Floats, end: Floats, width: float) -
     radius = min(SHARE * width, ROOM * length)
     if radius < LEAST:
         return
-    edges = shapely.boundary(opening)
-    shapely.prepare([opening, edges])
-    along = (end - start) / length
+    boundary = shapely.boundary(opening)
+    shapely.prepare(opening)
+    along, reach = (end - start) / length, width / 2 + length / 2 + (1 + STEEP) * radius
     for foot, way in ((start, along), (end, -along)):
+        edges = shapely.clip_by_rect(boundary, *(foot - reach), *(foot + reach))  # no foot comes to others
+        shapely.prepare(edges)
         across = np.array([-way[1], way[0]])
         for side in (across, -across):
             found = _foot(opening, edges, foot + side * width / 2, way, side, radius, length / 2)

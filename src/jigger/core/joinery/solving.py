@@ -5,6 +5,7 @@ solution through the cache.
 """
 
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -54,7 +55,7 @@ def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
             least, strips, rules = closed, found, wish
         if least <= CLOSED:
             break
-    explained = [[_explained(strip, cell, rules) for strip in some] for cell, some in zip(group, strips, strict=True)]
+    explained = [_explained(some, cell, rules) for cell, some in zip(group, strips, strict=True)]
     if rules.width < wishes[0][1].width:
         words = f"it is as narrow as a strip may be; {wishes[0][1].width:g} mm would close too much of the letter"
         return [[replace(one, reason=one.reason or words) for one in some] for some in explained]
@@ -89,13 +90,18 @@ def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[S
     return found[0] if found else []
 
 
-def _explained(strip: Strip, cell: Cell, rules: BridgeRules) -> Strip:
-    """The strip with the reason why it is longer than LONG times the shortest way from its island, where it is."""
+def _explained(strips: list[Strip], cell: Cell, rules: BridgeRules) -> list[Strip]:
+    """The strips with the reasons why they are longer than LONG times the shortest way from their island, if so."""
     island = shapely.LinearRing(cell.island)
     nearest = float(shapely.distance(island, [shapely.LinearRing(ring) for ring in cell.others]).min())
-    if strip.length <= LONG * nearest:
-        return strip
+    if all(strip.length <= LONG * nearest for strip in strips):
+        return strips
     fitting = shortest(cell, False, rules)
+    return [strip if strip.length <= LONG * nearest else _reasoned(strip, nearest, fitting, rules) for strip in strips]
+
+
+def _reasoned(strip: Strip, nearest: float, fitting: list[Strip], rules: BridgeRules) -> Strip:
+    """A long strip with its reason; `fitting`: the shortest one that fits, `nearest`: how far it is across, mm."""
     least = min((one.length for one in fitting), default=strip.length)
     turned_by = abs((strip.direction - fitting[0].direction + 180) % 360 - 180) if fitting else 0.0
     if strip.length <= LONG * least:
@@ -150,6 +156,7 @@ def _on_axis(
     return result
 
 
+@lru_cache(maxsize=64)  # one axis after the other is tried
 def _tolerable(cell: Cell, width: float) -> float:
     """The worst score worth keeping a preferred direction for: twice the shortest crossing there is, and a width."""
     shortest = np.inf
