@@ -21,7 +21,7 @@ from jigger.core.patience import breathe
 
 OPPOSITE = np.cos(np.radians(140.0))  # contacts less far apart round the disc are a corner's
 ROUNDS = 30
-MANY = 10_000  # samples that are made without asking where they are needed
+MANY = 1_000  # samples that are made without asking where they are needed
 MOST_WAY = 12.0  # widths along the edge within which two sides that lean together may come to meet
 STEP = 0.9  # widths between the points looked for first
 BEHIND = 0.25  # widths by which a point may lie behind an edge that bends towards it
