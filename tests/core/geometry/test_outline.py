@@ -272,6 +272,17 @@ def test_curves_that_would_cross_are_given_as_chords(monkeypatch: pytest.MonkeyP
     assert area(found) == pytest.approx(region.area, rel=5e-4)
 
 
+@pytest.mark.parametrize(("gap", "chorded"), [(-0.0002, True), (0.004, False)])
+def test_curves_that_cross_by_less_than_their_chords_tell_are_given_as_chords(gap: float, chorded: bool) -> None:
+    """Two holes whose chords leave a neck between them and whose arcs do not, or both do."""
+    apart = (10.0 + gap / 2) * np.array([np.cos(0.5), np.sin(0.5)])  # where neither has a node
+    left, right = (shapes.oval("hole", 20.0, 20.0, 0.002).moved(*(way * apart)) for way in (-1, 1))
+    plate = difference(difference(square(-30, -30, 60), left), right)
+    found = outlines(plate)
+    assert len(plate.geometry.geoms) == 1 and (found.chorded > 0) == chorded
+    assert found.deviation <= TOLERANCE
+
+
 def test_an_outline_is_made_once_for_a_region(monkeypatch: pytest.MonkeyPatch) -> None:
     region = word("Heron").moved(2.0, 2.0)
     first = outlines(region)

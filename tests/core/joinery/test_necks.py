@@ -103,15 +103,28 @@ def test_each_place_in_a_design_is_what_it_says(design) -> None:
                 assert max(edge.distance(shapely.Point(end)) for end in neck.ends) < 0.1 * limit
 
 
+@pytest.mark.parametrize(("half", "tips"), [(4.0, 1), (8.4, 0)])
+def test_a_tip_or_a_corner_is_one_wherever_its_ring_begins(half: float, tips: int) -> None:
+    """Wedges of 15 and 31 degrees with points along their sides, so that thin stretches run over the ring's own end."""
+    there = np.column_stack([np.linspace(0, 30, 41), np.linspace(half, 0, 41)])
+    for start in range(30, 50):
+        ring = np.roll(np.vstack([there, there[-2::-1] * (1, -1)]), start, axis=0)
+        found = strips(Region.polygon("wedge", ring), 2.0, Cache())
+        assert found.necks == () and len(found.tips) == tips, start
+
+
 @settings(max_examples=6, deadline=None)
 @given(st.sampled_from(["jost", "rye", "pirata-one"]), st.floats(0.6, 2.0))
 def test_large_shapes_are_looked_at_only_where_they_may_be_narrow(font: str, limit: float) -> None:
     """The same places are found as by looking everywhere."""
     area = word("Kx8&", font, 90.0)
-    everywhere = [strips(area, limit, Cache()), gaps(area, limit, Cache())]
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(measuring, "MANY", 0)
-        found = [strips(area, limit, Cache()), gaps(area, limit, Cache())]
-    for one, other in zip(everywhere, found, strict=True):
-        under = [[neck for neck in some.necks if neck.width < limit] for some in (one, other)]
-        assert [neck.width for neck in under[1]] == pytest.approx([neck.width for neck in under[0]], abs=1e-6)
+    found = []
+    for many in (10**9, 0):
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(measuring, "MANY", many)
+            found.append([strips(area, limit, Cache()), gaps(area, limit, Cache())])
+    for everywhere, near in zip(*found, strict=True):
+        under = [[neck.width for neck in some.necks if neck.width < limit] for some in (everywhere, near)]
+        assert under[1] == pytest.approx(under[0], abs=1e-6)
+        tips = [[tip.width for tip in some.tips] for some in (everywhere, near)]
+        assert tips[1] == pytest.approx(tips[0], abs=1e-6)
