@@ -28,6 +28,10 @@ def test_a_bridge_is_widened_turned_and_one_is_drawn_across(bench: Bench) -> Non
     bench.shows(4)
     expect(page.locator(".bridge")).to_have_count(3)
     expect(bench.gauge("pieces")).to_have_text("1")
+    page.locator(".bridge rect").first.click()
+    expect(page.locator(".bridge.chosen")).to_have_count(1)
+    bench.choose("Geometric sans")
+    expect(page.locator(".bridge.chosen")).to_have_count(0)
 
 
 def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:

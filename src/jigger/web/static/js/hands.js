@@ -151,6 +151,7 @@ const Hands = (() => {
   });
 
   document.addEventListener("htmx:after:settle", restoreBridge);
+  document.addEventListener("click", (event) => event.target.closest(".choose") && chooseBridge(null)); // a step is chosen instead
   return {
     nudge: (dx, dy) => letter() ? moveLetter(letter(), dx, dy) : chosen() && partOf(chosen()) && edit({do: "nudge", part: chosen(), dx, dy}),
     remove() {
