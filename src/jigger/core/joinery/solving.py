@@ -92,8 +92,7 @@ def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[S
 
 def _explained(strips: list[Strip], cell: Cell, rules: BridgeRules) -> list[Strip]:
     """The strips with the reasons why they are longer than LONG times the shortest way from their island, if so."""
-    island = shapely.LinearRing(cell.island)
-    nearest = float(shapely.distance(island, [shapely.LinearRing(ring) for ring in cell.others]).min())
+    nearest = _nearest(cell)
     if all(strip.length <= LONG * nearest for strip in strips):
         return strips
     fitting = shortest(cell, False, rules)
@@ -140,7 +139,7 @@ def _on_axis(
         cost = ahead.score + back.score if two else single
         if two and not np.isfinite(cost).any():
             two, cost = False, single
-        if not np.isfinite(cost).any() or cost.min() > _tolerable(cell, width) * (2 if two else 1):
+        if not np.isfinite(cost).any() or not _tolerable(cell, width, float(cost.min()) / (2 if two else 1)):
             return None
         rows.append((cell, two, ahead, back, cost))
     total = np.sum([row[4] for row in rows], axis=0)
@@ -156,14 +155,29 @@ def _on_axis(
     return result
 
 
+def _tolerable(cell: Cell, width: float, score: float) -> bool:
+    """Whether a preferred direction is worth keeping for a score: twice the best there is and a width and a half are.
+
+    No score is better than the shortest way across is long, so most need no second look.
+    """
+    return score <= 2.0 * _nearest(cell) + 1.5 * width or score <= 2.0 * _best(cell, width) + 1.5 * width
+
+
+@lru_cache(maxsize=64)
+def _nearest(cell: Cell) -> float:
+    """The shortest way from a cell's island to any other edge, mm."""
+    island = shapely.LinearRing(cell.island)
+    return float(shapely.distance(island, [shapely.LinearRing(ring) for ring in cell.others]).min())
+
+
 @lru_cache(maxsize=64)  # one axis after the other is tried
-def _tolerable(cell: Cell, width: float) -> float:
-    """The worst score worth keeping a preferred direction for: twice the shortest crossing there is, and a width."""
+def _best(cell: Cell, width: float) -> float:
+    """The best score of some strips in each direction."""
     shortest = np.inf
     for direction in (*_UPRIGHT, *_LEVEL, *_OBLIQUE):
         columns = columns_across([turned(cell.island, direction)], width, most=4)
         shortest = min(shortest, float(cross(cell, direction, columns, width).score.min()))
-    return 2.0 * shortest + 1.5 * width
+    return shortest
 
 
 def shortest(cell: Cell, both: bool, rules: BridgeRules) -> list[Strip]:
