@@ -1,6 +1,7 @@
 """One bridge: where the person put it, the strip it comes to, and how its ends sit in the material."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -153,6 +154,7 @@ def _corners(
     return corners
 
 
+@lru_cache(maxsize=64)  # each strip of an island asks
 def _opening(cell: Cell) -> shapely.Geometry:
     return shapely.Polygon(cell.others[0]).difference(
         shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
