@@ -43,21 +43,22 @@ def solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[li
 def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
     """The strips of each counter; where they would close too much of the letter one each, and then narrower ones."""
     both, one = [_wants_both(cell, rules) for cell in group], [False] * len(group)
-    narrow = replace(rules, width=rules.least or rules.width)
-    wishes = [(both, rules)]
-    if rules.ends == "auto":
-        wishes += [(one, rules), (one, narrow), (one, replace(narrow, direction="shortest"))]
-    least = np.inf
+    wishes = [(one, rules)] if rules.ends == "auto" else []
+    if wishes and rules.least:
+        narrow = replace(rules, width=rules.least)
+        wishes += [(one, narrow), (one, replace(narrow, direction="shortest"))]
+    strips, done = _placed(group, both, rules), rules
+    closed, held = _closed(group, strips), sum(map(bool, strips))
     for ends, wish in wishes:
-        found = _placed(group, ends, wish)
-        closed = _closed(group, found)
-        if closed < least:
-            least, strips, rules = closed, found, wish
-        if least <= CLOSED:
+        if closed <= CLOSED:
             break
-    explained = [_explained(some, cell, rules) for cell, some in zip(group, strips, strict=True)]
-    if rules.width < wishes[0][1].width:
-        words = f"it is as narrow as a strip may be; {wishes[0][1].width:g} mm would close too much of the letter"
+        found = _placed(group, ends, wish)
+        less = _closed(group, found)
+        if less < closed and sum(map(bool, found)) >= held:
+            strips, done, closed = found, wish, less
+    explained = [_explained(some, cell, done) for cell, some in zip(group, strips, strict=True)]
+    if done.width < rules.width:
+        words = f"it is as narrow as a strip may be; {rules.width:g} mm would close too much of the letter"
         return [[replace(one, reason=one.reason or words) for one in some] for some in explained]
     return explained
 
