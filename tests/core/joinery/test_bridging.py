@@ -9,6 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
+from jigger.core.design.commands import Adjust
+from jigger.core.design.starters import starter
 from jigger.core.geometry.region import Region, difference, intersection, union
 from jigger.core.joinery import solving
 from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
@@ -20,6 +22,7 @@ from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, LineSpec
 from jigger.core.lettering.text import set_lines
+from jigger.services.workshop import Workshop
 from tests.zoo import square
 
 CASE = LetterCase()
@@ -125,6 +128,14 @@ def test_bridges_that_would_close_a_small_letter_are_narrower() -> None:
     assert len(result.pieces.pieces) == 1
     larger = opened("s", "great-vibes", 80.0)
     assert {round(bridge.width, 6) for bridge in held(larger, BridgeRules(2.5, least=2.0)).bridges} == {2.5}
+
+
+def test_a_width_that_a_person_gave_is_kept_however_small_the_letter(workshop: Workshop) -> None:
+    values = {"text": "s", "font": "great-vibes", "height_mm": 25.0, "material": "stencil-film-025"}
+    design = starter("stencil-plate").make(values)
+    given = Adjust(target=design.layers[0].id, values={"bridges.width": 2.5}).apply(design)
+    for one, width in ((design, 2.0), (given, 2.5)):
+        assert {round(bridge.width, 6) for bridge in workshop.exact(one).layers[0].bridges} == {width}
 
 
 def test_counters_are_named_by_letter_and_numbered_from_the_top() -> None:

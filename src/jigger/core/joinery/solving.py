@@ -43,16 +43,16 @@ def solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[li
 def _solve(group: list[Cell], rules: BridgeRules) -> list[list[Strip]]:
     """The strips of each counter; where they would close too much of the letter one each, and then narrower ones."""
     both, one = [_wants_both(cell, rules) for cell in group], [False] * len(group)
-    wishes = [(one, rules)] if rules.ends == "auto" else []
+    wishes = [rules] if rules.ends == "auto" else []
     if wishes and rules.least:
         narrow = replace(rules, width=rules.least)
-        wishes += [(one, narrow), (one, replace(narrow, direction="shortest"))]
+        wishes += [narrow, replace(narrow, direction="shortest")]
     strips, done = _placed(group, both, rules), rules
     closed, held = _closed(group, strips), sum(map(bool, strips))
-    for ends, wish in wishes:
+    for wish in wishes:
         if closed <= CLOSED:
             break
-        found = _placed(group, ends, wish)
+        found = _placed(group, one, wish)
         less = _closed(group, found)
         if less < closed and sum(map(bool, found)) >= held:
             strips, done, closed = found, wish, less
