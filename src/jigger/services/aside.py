@@ -50,7 +50,7 @@ class Aside:
     def __init__(self, settings: Settings, workshop: Workshop):
         self._settings, self._workshop = settings, workshop
         self._numbers = count(1)
-        self._open: list[_Question] = []  # asked and not yet answered
+        self._open: list[_Question] = []  # asked and waiting
         self._running: _Question | None = None
         self._asking, self._turn = threading.Lock(), threading.Lock()
         self._dropped = RawValue("q", 0)  # the number of the running question that is not wanted any more

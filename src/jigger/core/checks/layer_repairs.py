@@ -112,7 +112,7 @@ def _nudged(m: OfLayer) -> Made:
         return
     pieces = m.built.pieces
     loose = next((p for p in pieces.pieces if p.region.contains_point(*m.finding.at)), None)
-    letter = next(iter(loose.owners), "") if loose else ""
+    letter = loose.owner if loose else ""
     line = next((x for x in lines if letter in x.ids), None)
     if loose is None or line is None or sum(letter in piece.owners for piece in pieces.pieces) > 1:
         return  # a dot does not come nearer to its stem when both move

@@ -100,7 +100,7 @@ def loose_pieces(built: BuiltLayer) -> list[Piece]:
     named: set[str] = set()
     loose = []
     for piece in built.pieces.pieces:  # the largest first
-        owner = next(iter(piece.owners), "")
+        owner = piece.owner
         if piece.is_island or owner in named:
             loose.append(piece)
         named.add(owner)
@@ -153,18 +153,16 @@ def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
     letters = design.letters()
     loose = loose_pieces(built)
     for piece in loose:
-        of = next((owner for owner in piece.owners if owner in letters), None)
-        name = _called(of, letters) if of else ""
+        of = _letter_of(piece, letters)
+        name = _called(of[0], letters) if of else ""
         where = f"the counter of {name}" if name and piece.is_island else f"a piece of {name}" if name else "a piece"
         message = f"{where} would fall out: {piece.region.area:.1f} mm² hangs on nothing"
-        yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0,
-                      letters=(of,) if of else ())  # fmt: skip
+        yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0, letters=of)
     least = built.material.least_piece
     for piece in (p for p in built.pieces.pieces if p.region.area < least and p not in loose):
-        of = next((owner for owner in piece.owners if owner in letters), None)
         message = f"a piece of {piece.region.area:.2f} mm² is too small to weed or hold"
         yield Finding("small-piece", "warn", piece.region.inside_point, message, piece.region.area, least,
-                      letters=(of,) if of else ())  # fmt: skip
+                      letters=_letter_of(piece, letters))  # fmt: skip
     yield from _waste(built)
     if built.pieces.specks:
         at = built.pieces.specks[0].inside_point
@@ -215,6 +213,11 @@ def _size(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iter
         if over.area > 0.01:
             message = f"“{design.layer_title(layer)}” runs over the edge of the surface"
             yield Finding("off-surface", "warn", over.inside_point, message, over.area, 0.0)
+
+
+def _letter_of(piece: Piece, letters: dict[str, str]) -> tuple[str, ...]:
+    """The letter that most of a piece's edge comes from; none where it is of no letter."""
+    return next(((owner,) for owner in piece.owners if owner in letters), ())
 
 
 def _called(owner: str, letters: dict[str, str]) -> str:

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
+from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error, within
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans, spans_of
@@ -152,10 +152,9 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
 def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floats]:
     """Every span's vertices, first and last included, and the parameter of the nearest point of its curve."""
     boundary, labels = spans.boundary, spans.labels
-    starts = np.cumsum(spans.count + 1) - (spans.count + 1)
-    within = np.arange(len(index)) - starts[index]
-    ends = within == spans.count[index]
-    edge = boundary.wrapped(spans.first[index] + within - ends, spans.ring[index])
+    place = within(spans.count + 1)
+    ends = place == spans.count[index]
+    edge = boundary.wrapped(spans.first[index] + place - ends, spans.ring[index])
     vertex = np.where(ends, boundary.following[edge], edge)
     points = boundary.points[vertex]
     label = np.where(ends, labels.t1[edge], labels.t0[edge])
@@ -163,16 +162,18 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
     on_it = spans.trace[index] >= 0
     own = on_it & (labels.trace[edge] == spans.trace[index]) & (labels.curve[edge] == spans.number[index])
     width = np.where(t1 == t0, 1.0, t1 - t0)
-    t = np.clip(np.where(own, (label - t0) / width, within / np.maximum(spans.count[index], 1)), 0, 1)
+    t = np.clip(np.where(own, (label - t0) / width, place / np.maximum(spans.count[index], 1)), 0, 1)
     astray = np.flatnonzero(~own)
     if len(astray):
         t[astray] = curves.nearest(index[astray], t[astray], points[astray])
-    t[within == 0], t[ends] = 0.0, 1.0
+    t[place == 0], t[ends] = 0.0, 1.0
     return points, t
 
 
 def _crossing(spans: Spans, curves: Curves) -> Ints:
-    """Rings that cross themselves or the other rings of their polygon once flattened, or have come to nothing."""
+    """Rings that cross themselves or the other rings of their polygon once flattened, have come to nothing, or run the
+    other way round, as those of slivers thinner than the tolerance may.
+    """
     points, index, _ = curves.flattened(CHECK)
     boundary, ring = spans.boundary, spans.ring[index]
     touching = _touching(spans, curves, points, index)
@@ -184,6 +185,7 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
         order = np.argsort(ring, kind="stable")
         points, ring = points[order], ring[order]
     rings = shapely.linearrings(points, indices=ring) if len(points) else np.empty(0, object)
+    astray = np.union1d(nothing, np.flatnonzero(shapely.is_ccw(rings) == boundary.hole))
     outer = np.flatnonzero(~boundary.hole)
     holes = np.flatnonzero(boundary.hole)
     polygons = shapely.polygons(rings[outer])
@@ -194,7 +196,7 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
             polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
     bad = np.flatnonzero(~shapely.is_valid(polygons))
     crossed = np.concatenate([boundary.polygon[outer[bad]], boundary.polygon[touching]])
-    return np.union1d(nothing, np.flatnonzero(np.isin(boundary.polygon, crossed)))
+    return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, crossed)))
 
 
 def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints:
@@ -222,18 +224,15 @@ def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints
 
 def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:
     """Every THIN-th of the points of curves flattened, and where each ends: THIN² times as far off at most."""
-    first = np.flatnonzero(np.diff(index, prepend=-1))
-    within = np.arange(len(index)) - np.repeat(first, np.diff(np.append(first, len(index))))
-    some = within % THIN == 0
+    some = within(np.bincount(index)) % THIN == 0
     last = np.cumsum(np.bincount(index[some], minlength=len(curves)))
     return np.insert(points[some], last, curves.ends, axis=0), np.insert(index[some], last, np.arange(len(curves)))
 
 
 def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], Ints]:
     """Flattened curves end to end in lines of a few points, whose boxes are small; with the curve of each."""
-    first = np.flatnonzero(np.diff(curve, prepend=-1))
-    within = np.arange(len(curve)) - np.repeat(first, np.diff(np.append(first, len(curve))))
-    joint = np.flatnonzero((within % SHORT == 0) & (within > 0) & np.append(curve[1:] == curve[:-1], False))
+    place = within(np.bincount(curve))
+    joint = np.flatnonzero((place % SHORT == 0) & (place > 0) & np.append(curve[1:] == curve[:-1], False))
     again = np.repeat(np.arange(len(curve)), 1 + np.isin(np.arange(len(curve)), joint))  # ends one line, begins another
     begins = (np.diff(curve[again], prepend=-1) != 0) | (np.diff(again, prepend=-1) == 0)
     line = np.cumsum(begins) - 1

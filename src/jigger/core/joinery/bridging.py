@@ -16,7 +16,7 @@ from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region, union
 from jigger.core.joinery.along import counter_clockwise, share_nearest
 from jigger.core.joinery.crossings import Cell
-from jigger.core.joinery.pieces import Pieces, count_pieces, owners_of
+from jigger.core.joinery.pieces import Pieces, count_pieces
 from jigger.core.joinery.solving import shortest, solve_shared
 from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
 from jigger.core.patience import breathe
@@ -175,7 +175,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
     """The islands, named by the letter most of their edge comes from, with the edges around each."""
     islands = found.islands
     outlines = [counter_clockwise(next(piece.region.rings())) for piece in islands]
-    owners = [owner_of(piece.region) for piece in islands]
+    owners = [piece.owner for piece in islands]
     together: dict[int, list[int]] = defaultdict(list)
     for i, piece in enumerate(islands):
         together[piece.opening or 0].append(i)
@@ -191,10 +191,6 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
         ordered.append(cells[i])
         numbers[owners[i]] += 1
     return counters, ordered
-
-
-def owner_of(region: Region) -> str:
-    return next(iter(owners_of(region)), "")
 
 
 def _centre(ring: Floats) -> Floats:

@@ -36,6 +36,11 @@ class Piece:
         """The letters and parts that its edge comes from, most of it first."""
         return owners_of(self.region)
 
+    @property
+    def owner(self) -> str:
+        """The letter or part that most of its edge comes from; "" where it is nobody's."""
+        return next(iter(self.owners), "")
+
 
 @dataclass(frozen=True)
 class Pieces:
@@ -58,6 +63,11 @@ def owners_of(region: Region) -> tuple[str, ...]:
     """The letters and parts that a region's edge comes from, most of it first; bridges are nobody's."""
     found = {owner: count for owner, count in region.owners().items() if not owner.startswith("bridge ")}
     return tuple(sorted(found, key=lambda owner: (-found[owner], owner)))
+
+
+def owner_of(region: Region) -> str:
+    """The letter or part that most of a region's edge comes from; "" where it is nobody's."""
+    return next(iter(owners_of(region)), "")
 
 
 def count_pieces(kept: Region) -> Pieces:

@@ -13,7 +13,7 @@ import shapely
 from jigger.core.cache import Cache
 from jigger.core.geometry.region import GRID_PLACES
 from jigger.core.joinery.crossings import Cell, cross, turned
-from jigger.core.joinery.strips import BridgeRules, Strip, columns_across, strip_at
+from jigger.core.joinery.strips import BridgeRules, Strip, columns_across, opening_of, strip_at
 
 BOTH_FROM = 4.0  # an island this many bridge widths long is held at both ends
 CLOSED = 0.15  # of a letter's openings: bridges that would close more of them are fewer
@@ -33,7 +33,9 @@ def solve_shared(group: list[Cell], rules: BridgeRules, cache: Cache) -> list[li
     )
 
     def solve() -> list[list[Strip]]:
-        near = [Cell(cell.island - corner, tuple(ring - corner for ring in cell.others)) for cell in group]
+        near = [
+            Cell(cell.island - corner, tuple(ring - corner for ring in cell.others), cell.opening) for cell in group
+        ]
         return _solve(near, rules)
 
     solved = cache.get(("bridges of a letter", rules, shapes), solve)
@@ -76,9 +78,7 @@ def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[lis
 
 def _closed(group: list[Cell], strips: list[list[Strip]]) -> float:
     """The share of the openings of some islands that strips close."""
-    around = {cell.opening: shapely.Polygon(cell.others[0]) for cell in group}
-    within = [shapely.Polygon(ring) for cell in group for ring in (cell.island, *cell.others[1:])]
-    opened = shapely.union_all(list(around.values())).difference(shapely.union_all(within))
+    opened = shapely.union_all(list({cell.opening: opening_of(cell) for cell in group}.values()))
     areas = [area.geometry for some in strips for strip in some for area in strip.areas("")]
     return float(opened.intersection(shapely.union_all(areas)).area / max(opened.area, 1e-9))
 

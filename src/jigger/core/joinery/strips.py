@@ -122,7 +122,7 @@ def strip_at(
 ) -> Strip:
     """The strip's corners: its ends reach into the material by a third of its width, less where that would
     come out on the far side and notch another edge. It is straight where there is no room for another form."""
-    column, opening = float(crossings.columns[i]), _opening(cell)
+    column, opening = float(crossings.columns[i]), opening_of(cell)
     low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
     start, end = turned_back(
         np.array([[column, float(crossings.exit_middle[i])], [column, float(crossings.entry_middle[i])]]), direction
@@ -155,7 +155,8 @@ def _corners(
 
 
 @lru_cache(maxsize=64)  # each strip of an island asks
-def _opening(cell: Cell) -> shapely.Geometry:
+def opening_of(cell: Cell) -> shapely.Geometry:
+    """What is open around an island, other islands in it left out."""
     return shapely.Polygon(cell.others[0]).difference(
         shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
     )

@@ -31,10 +31,9 @@ from jigger.core.joinery.bridging import (
     Turns,
     bridge_of,
     joined_by,
-    owner_of,
 )
 from jigger.core.joinery.crossings import Cell, Crossings, cross, turned
-from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.pieces import count_pieces, owner_of
 from jigger.core.joinery.strips import BridgeRules, Strip, by_hand, columns_across, strip_at
 from jigger.core.patience import breathe
 

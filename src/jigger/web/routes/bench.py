@@ -1,11 +1,12 @@
 """The bench: one design, edited."""
 
-import threading
+import asyncio
 from collections.abc import Mapping
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import PlainTextResponse
 from starlette.background import BackgroundTask
+from starlette.concurrency import run_in_threadpool
 
 from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
@@ -56,9 +57,9 @@ def readout(request: Request, identity: str) -> Response:
     return answer
 
 
-def _at_hand_when_calm(designs: Designs, opened: Opened) -> None:
-    threading.Event().wait(CALM)
-    designs.at_hand(opened)
+async def _at_hand_when_calm(designs: Designs, opened: Opened) -> None:
+    await asyncio.sleep(CALM)
+    await run_in_threadpool(designs.at_hand, opened)
 
 
 @router.get("/ghost")
