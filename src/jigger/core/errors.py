@@ -6,6 +6,7 @@ JiggerError
 │   └── ReferenceLoop  parts that wait for each other
 ├── CommandRefused     an edit that does not apply to this design
 ├── UnknownChoice      a name that is not in a list: what, name, choices
+├── TooLarge           a computation that would need more than is allowed: how much, and the most
 └── BadLength          a typed length that cannot be read
 """
 
@@ -61,6 +62,12 @@ class UnknownChoice(JiggerError):
         near = get_close_matches(name, self.choices, n=1)
         hint = f" Did you mean {near[0]}?" if near else ""
         super().__init__(f"there is no {what} called “{name}”.{hint} Known: {', '.join(self.choices)}")
+
+
+class TooLarge(JiggerError):
+    def __init__(self, needed: float, most: int):
+        self.needed, self.most = needed, most
+        super().__init__(f"this would come to more than {most:,} points, too many to compute")
 
 
 class BadLength(JiggerError):

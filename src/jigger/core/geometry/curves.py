@@ -14,10 +14,15 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from jigger.core.errors import TooLarge
+
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 LINE, CUBIC, ARC = 0, 1, 2
+QUARTER = np.pi / 2
+MOST_POINTS = 2_000_000  # of curves flattened at once: a hundred times what a crowded plate comes to
+SKEWED = 0.004  # mm an arc under a map that makes an ellipse of it may stray as cubics
 # The control points of the cubic that a Bézier of so many points is.
 _RAISED = {
     2: np.array([[1, 0], [2 / 3, 1 / 3], [1 / 3, 2 / 3], [0, 1]]),
@@ -32,7 +37,7 @@ class Curves:
 
     `kind` (n,): LINE, CUBIC or ARC. `controls` (n, 4, 2): Bézier points; a line's handles lie on its thirds, an
     arc's make the cubic nearest to it. `arc` (n, 5): centre x, y, radius, start angle and sweep in radians,
-    counter-clockwise positive, NaN in rows that are no arcs; arcs made here sweep at most a quarter turn.
+    counter-clockwise positive, NaN in rows that are no arcs; an arc sweeps a quarter turn at most.
     """
 
     kind: NDArray[np.int8]
@@ -69,8 +74,16 @@ class Curves:
 
     @staticmethod
     def arcs(arc: Floats) -> Curves:
-        """Arcs by rows of centre x, y, radius, start angle, sweep."""
+        """Arcs by rows of centre x, y, radius, start angle, sweep; each that sweeps more than a quarter turn is cut into
+        equal ones that do not.
+        """
         arc = np.asarray(arc, float).reshape(-1, 5)
+        pieces = np.maximum(1, np.ceil(np.abs(arc[:, 4]) / QUARTER - 1e-9)).astype(int)
+        if (pieces > 1).any():
+            number = within(pieces)
+            arc = np.repeat(arc, pieces, axis=0)
+            arc[:, 4] /= np.repeat(pieces, pieces)
+            arc[:, 3] += number * arc[:, 4]
         return Curves(np.full(len(arc), ARC, np.int8), _arc_controls(arc), arc)
 
     @staticmethod
@@ -185,9 +198,45 @@ class Curves:
         return Curves(self.kind, self.controls + np.array([dx, dy]), self.arc + np.array([dx, dy, 0, 0, 0]))
 
     def mapped(self, linear: Floats, shift: Floats) -> Curves:
-        """Béziers under a map of row points, p · linear (2, 2) + shift; segments that are arcs become their cubics."""
-        kind = np.where(self.kind == ARC, np.int8(CUBIC), self.kind)
-        return Curves(kind, self.controls @ linear + shift, np.full_like(self.arc, np.nan))
+        """Under a map of row points, p · linear (2, 2) + shift, one segment each. Arcs stay arcs where the map keeps
+        circles round; elsewhere they become the cubics nearest to them, as `mapped_with` cuts them first.
+        """
+        arcs = np.flatnonzero(self.kind == ARC)
+        controls = self.controls @ linear + shift
+        if not len(arcs):
+            return Curves(self.kind, controls, self.arc)
+        if not _keeps_circles(linear):
+            kind = np.where(self.kind == ARC, np.int8(CUBIC), self.kind)
+            return Curves(kind, controls, np.full_like(self.arc, np.nan))
+        arc = self.arc.copy()
+        scale, turned = float(np.sqrt(abs(np.linalg.det(linear)))), np.sign(np.linalg.det(linear))
+        angle = arc[arcs, 3]
+        start = np.column_stack([np.cos(angle), np.sin(angle)]) @ linear
+        arc[arcs, :2] = arc[arcs, :2] @ linear + shift
+        arc[arcs, 2] *= scale
+        arc[arcs, 3], arc[arcs, 4] = np.arctan2(start[:, 1], start[:, 0]), arc[arcs, 4] * turned
+        return Curves(self.kind, controls, arc)
+
+    def mapped_with(self, linear: Floats, shift: Floats, index: Ints, t: Floats) -> tuple[Curves, Ints, Floats]:
+        """The segments under a map, and places on them, segments (k,) and parameters (k,), where they come to lie.
+
+        Arcs that a map makes ellipses of are cut into as many pieces (2 or 4; they are flattened so that points lie
+        there) as their cubics need to be within SKEWED mm, or within a 4096th of a quarter's error where they are huge.
+        """
+        arcs = self.kind == ARC
+        if _keeps_circles(linear) or not arcs.any():
+            return self.mapped(linear, shift), index, t
+        pieces = np.ones(len(self), int)
+        radius, sweep = self.arc[:, 2] * np.linalg.norm(linear, 2), np.abs(self.arc[:, 4])
+        for number in (2, 4):
+            pieces[arcs & (radius * arc_error(sweep / pieces) > SKEWED)] = number
+        many = pieces[index]
+        number = np.minimum(np.floor(t * many + 1e-9), many - 1).astype(int)
+        at, rest = (np.cumsum(pieces) - pieces)[index] + number, np.clip(t * many - number, 0.0, 1.0)
+        skewed = self.split(pieces).mapped(linear, shift)
+        inner = np.flatnonzero(arcs[index] & (rest > 0) & (rest < 1))  # an arc's parameter is not quite its cubic's
+        rest[inner] = skewed.nearest(at[inner], rest[inner], self.at(index[inner], t[inner]) @ linear + shift)
+        return skewed, at, rest
 
     def met(self, starts: Floats, ends: Floats) -> Curves:
         """The same segments with their ends moved by a little onto given points (n, 2), handles along with them."""
@@ -230,13 +279,25 @@ class Curves:
     def flattened(self, tolerance: float, least: Ints | int = 1) -> tuple[Floats, Ints, Floats]:
         """Points (m, 2) from each segment's start to before its end, with segment (m,) and t (m,).
 
-        No point of a segment is further than `tolerance` from the chain of chords; each has `least` chords or more.
+        No point of a segment is further than `tolerance` from the chain of chords; each has `least` chords or more, an
+        arc an even number or a multiple of four. Raises TooLarge where that would be more than MOST_POINTS.
         """
-        needed = np.where(self.kind == LINE, 1, np.ceil(np.sqrt(self.bend / tolerance)))
-        steps = np.maximum(least, needed).astype(int)
+        needed = np.maximum(least, np.where(self.kind == LINE, 1, np.ceil(np.sqrt(self.bend / tolerance))))
+        if not needed.sum() <= MOST_POINTS:  # so that what is no number is too large as well
+            raise TooLarge(float(needed.sum()), MOST_POINTS)
+        steps = needed.astype(int)
+        arcs = self.kind == ARC
+        steps[arcs] += np.where(steps[arcs] > 16, -steps[arcs] % 4, -steps[arcs] % 2)
         index = np.repeat(np.arange(len(self)), steps)
         t = within(steps) / np.repeat(steps, steps)
         return self.at(index, t), index, t
+
+
+def _keeps_circles(linear: Floats) -> bool:
+    """Whether a map scales alike in all directions: it moves, turns, mirrors and sizes only."""
+    (a, c), (b, d) = linear.tolist()
+    size = a * a + c * c + b * b + d * d
+    return abs(a * b + c * d) <= 1e-9 * size and abs(a * a + c * c - b * b - d * d) <= 1e-9 * size
 
 
 def within(counts: Ints) -> Ints:

@@ -24,6 +24,9 @@ class Leaf:
         self._contours = [contour for contour in contours if len(contour)]
         self._flat = [contour.flattened(tolerance) for contour in self._contours]
         self._area = nonzero_area([points for points, _, _ in self._flat])
+        firsts = np.cumsum([0, *(len(contour) for contour in self._contours)])
+        self._index = _together([index + first for (_, index, _), first in zip(self._flat, firsts, strict=False)], int)
+        self._t = _together([t for _, _, t in self._flat], float)
 
     @cached_property
     def is_empty(self) -> bool:
@@ -43,18 +46,18 @@ class Leaf:
     def _shaped(self, *linear: float) -> _Shape:
         """The outline under a linear map, rounded to the grid."""
         by = Affine(*linear).linear
-        curves = Curves.joined(self._contours)
-        plain = linear == (1.0, 0.0, 0.0, 1.0)
         area = shapely.transform(self._area, lambda points: np.round(points @ by, GRID_PLACES))
-        rings, first = [], 0
-        for contour, (_, index, t) in zip(self._contours, self._flat, strict=True):
-            rings.append((index + first, t))
-            first += len(contour)
-        points = np.concatenate([points for points, _, _ in self._flat]) if self._flat else np.empty((0, 2))
+        curves, index, t = Curves.joined(self._contours).mapped_with(by, np.zeros(2), self._index, self._t)
+        ends = np.cumsum([len(points) for points, _, _ in self._flat])[:-1]
+        points = _together([points for points, _, _ in self._flat], float).reshape(-1, 2)
         return _Shape(
-            as_polygons(area), curves if plain else curves.mapped(by, np.zeros(2)),
-            np.round(points @ by, GRID_PLACES), tuple(rings),
+            as_polygons(area), curves, np.round(points @ by, GRID_PLACES),
+            tuple(zip(np.split(index, ends), np.split(t, ends), strict=True)) if self._flat else (),
         )  # fmt: skip
+
+
+def _together(parts: list[np.ndarray], kind: type) -> np.ndarray:
+    return np.concatenate(parts) if parts else np.empty(0, kind)
 
 
 def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:

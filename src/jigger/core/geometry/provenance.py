@@ -77,18 +77,14 @@ class Drawn:
 
 @dataclass(frozen=True, eq=False)
 class Mapped:
-    """A ring born elsewhere and mapped as a whole: its curves are those of its source under the map."""
+    """A ring born elsewhere and mapped as a whole: its curves are those of its source under the map, arcs of it cut
+    into the pieces that are near enough to their cubics.
+    """
 
     source: Birth
     curves: Curves
-
-    @property
-    def curve(self) -> Ints:
-        return self.source.curve
-
-    @property
-    def t(self) -> Floats:
-        return self.source.t
+    curve: Ints
+    t: Floats
 
     @property
     def owners(self) -> frozenset[str]:
@@ -116,7 +112,8 @@ class Trace:
     def mapped(self, by: Affine, points: Floats) -> Trace:
         """Where `points` are the mapped vertices."""
         shift = np.asarray(self.shift) @ by.linear + by.shift
-        return Trace(points, Mapped(self.birth, self.birth.curves.mapped(by.linear, shift)))
+        born = self.birth
+        return Trace(points, Mapped(born, *born.curves.mapped_with(by.linear, shift, born.curve, born.t)))
 
 
 class Lookup:

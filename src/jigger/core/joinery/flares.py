@@ -54,7 +54,7 @@ class Foot:
 @lru_cache(maxsize=4096)  # equal letters have equal feet
 def _leaf(foot: Foot) -> Leaf:
     arc = Curves.arcs(np.array([[*foot.centre, foot.radius, foot.begin, foot.sweep]]))
-    path = np.array([arc.ends[0], *foot.inside, arc.starts[0]])
+    path = np.array([arc.ends[-1], *foot.inside, arc.starts[0]])
     return Leaf([Curves.joined([arc, Curves.lines(path[:-1], path[1:])])], FLAT)
 
 

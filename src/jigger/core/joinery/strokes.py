@@ -17,6 +17,7 @@ Cap = Literal["round", "flat", "square"]
 
 FIT = 0.005  # mm: how true the sides of a stroke along a cubic are to it
 SAMPLES = 160  # of a cubic, for its sides; the fit runs smoothly between them
+SMOOTH = 1 - 1e-12  # the cosine of the turn at a joint above which there is no gap to fill
 TIGHT = 0.98  # of a radius: where half the width is more than this share of it, a side would fold
 
 
@@ -31,16 +32,25 @@ def stroked(
     if not len(chain):
         return EMPTY
     half = width / 2
-    parts = [_ribbon(owner, chain[i : i + 1], half, tolerance) for i in range(len(chain))]
+    parts = [_ribbon(owner, chain[run], half, tolerance) for run in _runs(chain)]
     every = np.arange(len(chain))
     leaving = chain.heading(every, np.zeros(len(chain)))
     arriving = chain.heading(every, np.ones(len(chain)))
     joints = list(pairwise(range(len(chain)))) + ([(len(chain) - 1, 0)] if closed else [])
+    joints = [(i, j) for i, j in joints if arriving[i] @ leaving[j] < SMOOTH]
     parts += [_joint(owner, chain.ends[i], arriving[i], leaving[j], half, corner, tolerance) for i, j in joints]
     if not closed:
         parts.append(_cap(owner, chain.starts[0], -leaving[0], half, cap, tolerance))
         parts.append(_cap(owner, chain.ends[-1], arriving[-1], half, cap, tolerance))
     return union(parts)
+
+
+def _runs(chain: Curves) -> list[slice]:
+    """The segments of a chain, arcs that go on about one centre together."""
+    centre, turning = np.round(chain.arc[:, :3], 9), np.sign(chain.arc[:, 4])
+    new = np.append(True, (centre[1:] != centre[:-1]).any(axis=1) | (turning[1:] != turning[:-1]))  # what is NaN differs
+    begins = np.flatnonzero(new)[: len(chain)]
+    return [slice(a, b) for a, b in pairwise([*begins.tolist(), len(chain)])]
 
 
 def filled(owner: str, chain: Curves, tolerance: float) -> Region:
@@ -53,9 +63,10 @@ def filled(owner: str, chain: Curves, tolerance: float) -> Region:
 
 
 def _ribbon(owner: str, one: Curves, half: float, tolerance: float) -> Region:
-    """One segment with its width and flat ends."""
+    """One segment, or arcs about one centre, with its width and flat ends."""
     if one.kind[0] == ARC:
-        return _arc_ribbon(owner, one.arc[0], half, tolerance)
+        whole: Floats = np.append(one.arc[0, :4], one.arc[:, 4].sum())
+        return _arc_ribbon(owner, whole, half, tolerance)
     if one.kind[0] == LINE:
         side = half * _normal(one.heading(np.array([0]), np.array([0.0])))[0]
         a, b = one.starts[0], one.ends[0]
