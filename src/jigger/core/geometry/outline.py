@@ -217,7 +217,11 @@ def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints
     near = shapely.dwithin(rough[i], rough[j], reach)
     pairs = np.unique(np.stack([of[i], of[j]], axis=1)[near], axis=0)
     which, place = np.unique(pairs, return_inverse=True)
-    lines = np.array([shapely.LineString(np.vstack([points[index == one], curves.ends[one]])) for one in which], object)
+    fine, of, _ = curves[which].flattened(CHECK / 8)
+    ends = np.cumsum(np.bincount(of, minlength=len(which)))
+    lines = shapely.linestrings(
+        np.insert(fine, ends, curves.ends[which], axis=0), indices=np.insert(of, ends, np.arange(len(which)))
+    ) if len(which) else np.empty(0, object)  # fmt: skip
     near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK) if len(pairs) else np.empty(0, bool)
     return np.unique(spans.ring[pairs[near]])
 
