@@ -10,8 +10,15 @@ from jigger.core.errors import JiggerError
 _asked: ContextVar[tuple[Callable[[], None], ...]] = ContextVar("asked", default=())
 
 
-class OutOfTime(JiggerError):
-    def __init__(self) -> None:
+class Stopped(JiggerError):
+    """Nobody waits for this any more: it passes through everything that contains failures."""
+
+
+class OutOfTime(Stopped):
+    """`of`: the deadline that passed, None where it is not known here."""
+
+    def __init__(self, of: object = None) -> None:
+        self.of = id(of)  # errors travel between processes, deadlines do not
         super().__init__("this took too long and was stopped")
 
 
@@ -31,20 +38,29 @@ def asking(condition: Callable[[], None]) -> Iterator[None]:
         _asked.reset(before)
 
 
-def deadline(seconds: float) -> Callable[[], None]:
+class Deadline:
     """A condition that raises OutOfTime once `seconds` from now have passed."""
-    end = time.monotonic() + seconds
 
-    def in_time() -> None:
-        if time.monotonic() >= end:
-            raise OutOfTime
+    def __init__(self, seconds: float):
+        self._end = time.monotonic() + seconds
 
-    return in_time
+    def __call__(self) -> None:
+        if self.left <= 0:
+            raise OutOfTime(self)
+
+    @property
+    def left(self) -> float:
+        """Seconds until then; less than 0 after it."""
+        return self._end - time.monotonic()
+
+    def passed_by(self, error: OutOfTime) -> bool:
+        """Whether the error says that this one, and no other around it, has passed."""
+        return error.of == id(self)
 
 
 @contextmanager
 def within(seconds: float) -> Iterator[None]:
     """What is computed inside raises OutOfTime once `seconds` have passed."""
-    with asking(deadline(seconds)):
+    with asking(Deadline(seconds)):
         breathe()
         yield

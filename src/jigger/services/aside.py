@@ -18,7 +18,7 @@ from multiprocessing.sharedctypes import RawValue
 from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
 
 from jigger.core.errors import JiggerError
-from jigger.core.patience import OutOfTime, asking
+from jigger.core.patience import OutOfTime, Stopped, asking
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
@@ -31,7 +31,7 @@ SECONDS = 60.0  # after which the process is stopped, whatever it is at
 POLITE = 10  # how far it stands behind what paints
 
 
-class Superseded(JiggerError):
+class Superseded(Stopped):
     def __init__(self) -> None:
         super().__init__("the design has changed since; its newer state is looked at instead")
 

@@ -1,7 +1,8 @@
 """The dear figures of layers: strips, gaps and outlines, worked out side by side, each within its time."""
 
+import logging
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from contextvars import copy_context
 from dataclasses import dataclass
 from typing import Any
@@ -10,14 +11,16 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltLayer
 from jigger.core.geometry.outline import Outlines, outlines
 from jigger.core.joinery.necks import Necks, gaps, strips
-from jigger.core.patience import OutOfTime, asking, breathe, deadline
+from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
 
+_log = logging.getLogger("jigger")
+GRACE = 3.0  # seconds a figure may take longer than asked before it is not waited for
 HANDS = 3  # figures worked out at a time; the libraries below let go of the interpreter while they compute
 
 
 @dataclass(frozen=True)
 class Measured:
-    """What is narrow in a layer around its limits, mm, and its outlines; None where time ran out before."""
+    """What is narrow in a layer around its limits, mm, and its outlines; None where they could not be worked out."""
 
     strips: Necks | None
     gaps: Necks | None
@@ -25,20 +28,30 @@ class Measured:
 
     @property
     def missing(self) -> tuple[str, ...]:
-        """What time ran out for, in words."""
+        """What is not known, in words."""
         found = {"strips": self.strips, "openings": self.gaps, "outlines": self.outline}
         return tuple(name for name, figure in found.items() if figure is None)
 
 
 def measured(layers: Sequence[BuiltLayer], cache: Cache, seconds: float) -> list[Measured]:
-    """The figures of each layer; those that are not there after `seconds` are left out."""
-    in_time = deadline(seconds)
-    with ThreadPoolExecutor(HANDS, thread_name_prefix="measuring") as hands:
+    """The figures of each layer; those that are not there after `seconds`, or that fail, are left out."""
+    in_time, patience = Deadline(seconds), Deadline(seconds + GRACE)
+    hands = ThreadPoolExecutor(HANDS, thread_name_prefix="measuring")
+    try:
         begun = [
             [hands.submit(copy_context().run, _made, make, in_time) for make in _figures(layer, cache)]
             for layer in layers
         ]
-        return [Measured(*(figure.result() for figure in some)) for some in begun]
+        return [Measured(*(_got(figure, patience) for figure in some)) for some in begun]
+    finally:
+        hands.shutdown(wait=False, cancel_futures=True)
+
+
+def _got(figure: Future[Any], patience: Deadline) -> Any:
+    try:
+        return figure.result(max(0.0, patience.left))
+    except TimeoutError:
+        return None
 
 
 def _figures(layer: BuiltLayer, cache: Cache) -> tuple[Callable[[], Any], ...]:
@@ -50,12 +63,19 @@ def _figures(layer: BuiltLayer, cache: Cache) -> tuple[Callable[[], Any], ...]:
     )
 
 
-def _made(make: Callable[[], Any], in_time: Callable[[], None]) -> Any:
+def _made(make: Callable[[], Any], in_time: Deadline) -> Any:
     try:
         with asking(in_time):
             breathe()
             return make()
-    except OutOfTime:
+    except OutOfTime as error:
+        if not in_time.passed_by(error):
+            raise
+        return None
+    except Stopped:
+        raise
+    except Exception:
+        _log.warning("measuring failed", exc_info=True)
         return None
 
 

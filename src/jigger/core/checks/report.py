@@ -1,6 +1,7 @@
 """The checks of a design, on each layer's kept material at finished size."""
 
-from collections.abc import Iterator
+import logging
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from itertools import combinations
 
@@ -19,7 +20,9 @@ from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import beyond, distance
 from jigger.core.joinery.necks import Necks
 from jigger.core.joinery.pieces import Piece
+from jigger.core.patience import Stopped
 
+_log = logging.getLogger("jigger")
 SECONDS = 12.0  # after which what is not measured yet is left out, and said to be
 
 
@@ -41,7 +44,7 @@ def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) 
             for b, figures in zip(built.layers, measured(built.layers, cache, seconds), strict=True)
         )
     )
-    alone = tuple(map(known, _sets(design, built)))
+    alone = tuple(map(known, looked(lambda: _sets(design, built), "what is kept apart", (0.0, 0.0))))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
@@ -49,17 +52,19 @@ def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) 
 
 def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built, figures: Measured) -> LayerReport:
     outline, strips, gaps = figures.outline, figures.strips or Necks(), figures.gaps or Necks()
-    findings = [
-        *_missing(built, figures),
-        *_parts(design, layer, built, whole),
-        *_pieces(design, built),
-        *_bridges(design, built),
-        *narrow_findings(built, figures, design.letters()),
-        *swallowed_findings(design, layer, built, whole.parts),
-        *backing_findings(design, layer, whole),
-        *_size(design, layer, built, whole),
-        *(outline_findings(outline) if outline else ()),
-    ]
+    at = middle(built.kept.bounds or (0.0, 0.0, 0.0, 0.0))
+    looks: dict[str, Callable[[], Iterable[Finding]]] = {
+        "its figures": lambda: _missing(built, figures),
+        "its parts": lambda: _parts(design, layer, built, whole),
+        "its pieces": lambda: _pieces(design, built),
+        "its bridges": lambda: _bridges(design, built),
+        "narrow places": lambda: narrow_findings(built, figures, design.letters()),
+        "letters that are welded over": lambda: swallowed_findings(design, layer, built, whole.parts),
+        "what it lies on": lambda: backing_findings(design, layer, whole),
+        "its size": lambda: _size(design, layer, built, whole),
+        "its outlines": lambda: outline_findings(outline) if outline else (),
+    }
+    findings = [finding for what, look in looks.items() for finding in looked(look, what, at)]
     return LayerReport(
         id=layer.id,
         name=design.layer_title(layer),
@@ -83,9 +88,20 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
     )
 
 
+def looked(look: Callable[[], Iterable[Finding]], what: str, at: tuple[float, float]) -> list[Finding]:
+    """What a look finds; where it fails, one finding that stops and says what was not looked at."""
+    try:
+        return list(look())
+    except Stopped:
+        raise
+    except Exception:
+        _log.warning("checking %s failed", what, exc_info=True)
+        return [Finding("not-checked", "stop", at, f"{what} could not be checked; alter the design a little")]
+
+
 def _missing(built: BuiltLayer, figures: Measured) -> Iterator[Finding]:
     if figures.missing:
-        message = f"measuring took too long and was stopped; not looked at: {', '.join(figures.missing)}"
+        message = f"measuring took too long or failed; not looked at: {', '.join(figures.missing)}"
         yield Finding("not-measured", "stop", middle(built.kept.bounds or (0.0, 0.0, 0.0, 0.0)), message)
 
 

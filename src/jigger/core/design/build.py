@@ -8,6 +8,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import Built, BuiltPart, Problem
 from jigger.core.design.finishing import finished, lost_pieces, picked
 from jigger.core.design.fold import Fold, emptied, fold
+from jigger.core.design.guard import SECONDS, Guard
 from jigger.core.design.lettered import lettered
 from jigger.core.design.local import DISPLAY, ENGINE, EXACT, NOWHERE, Local, nothing
 from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Shape, Stroke, Surface, flat
@@ -21,6 +22,7 @@ from jigger.core.geometry.boxes import moved
 from jigger.core.geometry.region import EMPTY, Region, union
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import Fonts
+from jigger.core.patience import asking
 
 DEEP = 0.02  # mm a pixel: closer than this even DISPLAY shows its chords
 COARSER = (0.2, 0.15, 0.1, 0.05)  # mm: enough where a pixel is at least four times as large
@@ -35,24 +37,27 @@ def display_tolerance(pixel: float) -> float:
     return next((tolerance for tolerance in COARSER if 4 * tolerance <= pixel), DISPLAY)
 
 
-def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) -> Built:
+def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT, seconds: float = SECONDS) -> Built:
     """Build every part and layer of a design that `document.check_whole` has passed.
 
-    Raises UnknownChoice for a material that is not there; everything else that cannot be built is an
-    empty area with a problem.
+    Raises UnknownChoice for a material that is not there; everything else that cannot be built, within `seconds` or
+    at all, is an empty area with a problem.
     """
-    work = _Work(design, fonts, cache, tolerance)
-    for identity in build_order(design):
-        work.do(identity)
-    layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance)
+    guard = Guard(seconds)
+    with asking(guard.in_time):
+        work = _Work(design, fonts, cache, tolerance, guard)
+        for identity in build_order(design):
+            work.do(identity)
+        layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance, guard)
     return Built(tolerance, work.placed, layers, _surface(design.surface, tolerance))
 
 
 class _Work:
     """One build on its way: parts in place, folded layers, and what each depends on."""
 
-    def __init__(self, design: Design, fonts: Fonts, cache: Cache, tolerance: float):
+    def __init__(self, design: Design, fonts: Fonts, cache: Cache, tolerance: float, guard: Guard):
         self.design, self.fonts, self.cache, self.tolerance = design, fonts, cache, tolerance
+        self.guard = guard
         self.parts = {part.id: part for part in design.parts()}
         self.layers = {layer.id: layer for layer in design.layers}
         self.placed: dict[str, BuiltPart] = {}
@@ -65,9 +70,12 @@ class _Work:
 
     def do(self, identity: str) -> None:
         if identity in self.layers:
-            self.folds[identity] = self._layer(self.layers[identity])
+            layer = self.layers[identity]
+            self.folds[identity] = self.guard.made(lambda: self._layer(layer), _unfolded, identity, layer.title)
         else:
-            self._part(self.parts[identity])
+            part = self.parts[identity]
+            built, key = self.guard.made(lambda: self._part(part), _unbuilt, identity, part.title)
+            self.placed[identity], self.keys[identity] = built, key
 
     def _layer(self, layer: Layer) -> Fold:
         sheet = layer.sheet_part
@@ -79,7 +87,7 @@ class _Work:
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
         return Fold(key, region, made.emptied, left, problems)
 
-    def _part(self, part: AnyPart) -> None:
+    def _part(self, part: AnyPart) -> tuple[BuiltPart, tuple]:
         def again(tolerance: float) -> Local:
             return self._local(part, tolerance)
 
@@ -92,7 +100,7 @@ class _Work:
         left, problems = self._less_pieces(part.id, part.title, region, (*local.problems, *problems), left)
         dx, dy = shift(part, local, self.ground)
         text = local.text
-        self.placed[part.id] = BuiltPart(
+        built = BuiltPart(
             part.id, region.moved(dx, dy), moved(local.body, dx, dy),
             missing=text.missing if text else (), problems=problems, parted=local.parted, apart=local.apart,
             shortfalls=text.shortfalls if text else (),
@@ -101,12 +109,12 @@ class _Work:
             left=None if left is None else left.moved(dx, dy),
             tail=text.tail.moved(dx, dy) if text and text.tail else None,
         )  # fmt: skip
-        self.keys[part.id] = (key, dx, dy, tuple(self.pieces_taken.get(part.id, ())))
         if isinstance(part, Group):
             by = local.scaled.then(Affine.move(dx, dy))
             for one in flat(part.parts):
                 self.placed[one.id] = self.placed[one.id].mapped(by)
                 self.keys[one.id] = (self.keys[one.id], by)
+        return built, (key, dx, dy, tuple(self.pieces_taken.get(part.id, ())))
 
     def _less_pieces(
         self, identity: str, title: str, region: Region, problems: tuple[Problem, ...], left: Region | None = None
@@ -162,6 +170,14 @@ class _Work:
         elif region.is_empty:
             problems = (Problem("follows-nothing", follower.id, f"what “{follower.title}” follows is empty"),)
         return Local(("follower", ENGINE, self.tolerance, key), region, body, None, problems)
+
+
+def _unbuilt(problem: Problem) -> tuple[BuiltPart, tuple]:
+    return BuiltPart(problem.part, EMPTY, NOWHERE, problems=(problem,)), ("failed", problem.part, problem.code)
+
+
+def _unfolded(problem: Problem) -> Fold:
+    return Fold(("failed", problem.part, problem.code), problems=(problem,))
 
 
 def _surface(surface: Surface | None, tolerance: float) -> Region | None:

@@ -7,6 +7,7 @@ from functools import partial
 from jigger.core.cache import Cache
 from jigger.core.design.built import Problem
 from jigger.core.design.finishes import Bands, Bend, Clean, Finish, Mirror, Outline, Pick, Repeat, Shade, Stretch, Strip
+from jigger.core.design.guard import affordable, weighed
 from jigger.core.design.local import ENGINE
 from jigger.core.design.spans import read_name
 from jigger.core.geometry.affine import Affine
@@ -44,11 +45,12 @@ def _done(region: Region, finish: Finish, cache: Cache, tol: float) -> tuple[Reg
     """The region after one finish, and how many pieces that it names were not found."""
     if isinstance(finish, Pick):
         return picked(region, [read_name(name) for name in finish.pieces], finish.keep)
-    return _changed(region, finish, cache, tol), 0
+    return weighed(_changed(region, finish, cache, tol)), 0
 
 
 def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region:
     if isinstance(finish, Outline):
+        affordable(len(finish.steps) * region.vertex_count)
         if finish.style == "solid" and finish.holes == "fill" and finish.side == "out" and not region.cover:
             region = region.filled()  # comes to the same, and most of the edge is not grown
         grown = rounds.outlined(region, finish.style, finish.side, finish.steps, finish.corners, tol, cache)
@@ -62,6 +64,8 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
         closed = cleaning.inlets_closed(thick, finish.inlets, tol, cache)
         return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol, cache), finish.specks)
     if isinstance(finish, Repeat):
+        copied = finish.count if finish.form == "circle" else finish.rows * finish.columns
+        affordable(copied * region.vertex_count)
         if finish.form == "circle":
             return copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
         return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, _pairs(finish.keeps))

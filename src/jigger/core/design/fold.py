@@ -7,6 +7,7 @@ from itertools import groupby
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltPart, Problem
+from jigger.core.design.guard import weighed
 from jigger.core.design.local import ENGINE
 from jigger.core.design.model import AnyPart, Join, Lettering
 from jigger.core.geometry.region import EMPTY, Region, union
@@ -53,6 +54,12 @@ def _run(part: AnyPart) -> str:
 
 
 def _joined(
+    built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
+) -> Region:
+    return weighed(_joined_as_asked(built, parts, placed, opened, tol, cache))
+
+
+def _joined_as_asked(
     built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
 ) -> Region:
     part = parts[0]

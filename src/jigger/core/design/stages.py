@@ -1,12 +1,15 @@
 """Layers through their stages: what was folded, relations to other layers, what is kept, bridges last, proof."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltLayer, BuiltPart, Problem
 from jigger.core.design.fold import Fold
+from jigger.core.design.guard import Guard
 from jigger.core.design.local import ENGINE
 from jigger.core.design.model import Design, Layer, Relation, SheetPart
 from jigger.core.geometry.region import EMPTY, Region, difference
@@ -41,11 +44,12 @@ def built_layers(
     folds: dict[str, Fold],
     cache: Cache,
     tol: float,
+    guard: Guard,
 ) -> tuple[BuiltLayer, ...]:
     """Every layer that is not hidden. Relations act on what was folded, in the order of the document; those of hidden
     layers do not act.
     """
-    related = _Related(design, placed, keys, folds, cache, tol)
+    related = _Related(design, placed, keys, folds, cache, tol, guard)
     found = []
     for layer in design.layers:
         if layer.hidden:
@@ -60,9 +64,13 @@ def built_layers(
         def make(stage: _Stage = stage) -> BuiltLayer:
             return _hold_and_prove(_keep(stage))
 
-        made: BuiltLayer = cache.get(key, make)
+        def unheld(problem: Problem, stage: _Stage = stage) -> BuiltLayer:
+            bare = Held(EMPTY, count_pieces(EMPTY), (), (), ())
+            return replace(_built(stage, stage.rules, _wish(stage), bare), problems=(problem,))
+
+        made = guard.made(partial(cache.get, key, make), unheld, layer.id, layer.title)
         fold = folds[layer.id]
-        found.append(replace(made, given=fold.given, emptied=fold.emptied, problems=problems))
+        found.append(replace(made, given=fold.given, emptied=fold.emptied, problems=(*problems, *made.problems)))
     return tuple(found)
 
 
@@ -77,6 +85,7 @@ class _Related:
         folds: dict[str, Fold],
         cache: Cache,
         tol: float,
+        guard: Guard,
     ):
         self.placed, self.part_keys, self.folds, self.cache, self.tol = placed, keys, folds, cache, tol
         self.layers = {layer.id: layer for layer in design.layers}
@@ -85,10 +94,17 @@ class _Related:
         self.problems = {layer: made.problems for layer, made in folds.items()}
         acting = [(layer, one) for layer in design.layers if not layer.hidden for one in layer.relations]
         for layer, relation in acting:
-            self._act(layer, relation)
+            self._guarded(guard, self._act, layer, relation)
         for layer, relation in acting:  # what lies behind a window is known when all others have acted
             if relation.kind == "window":
-                self._look_behind(layer, relation)
+                self._guarded(guard, self._look_behind, layer, relation)
+
+    def _guarded(self, guard: Guard, act: Callable[[Layer, Relation], None], layer: Layer, relation: Relation) -> None:
+        def failed(problem: Problem) -> None:
+            self.regions[layer.id], self.keys[layer.id] = EMPTY, ("failed", layer.id, problem.code)
+            self.problems[layer.id] += (problem,)
+
+        guard.made(lambda: act(layer, relation), failed, layer.id, layer.title)
 
     def _figure(self, layer: Layer, relation: Relation) -> tuple[Region, tuple]:
         if relation.figure is None:
@@ -145,10 +161,14 @@ def _sheet(stage: _Stage) -> Region:
     return Region.polygon(f"sheet {layer.id}", corners)
 
 
+def _wish(stage: _Stage) -> str:
+    return stage.layer.wish or stage.rules.wish
+
+
 def _hold_and_prove(stage: _Stage) -> BuiltLayer:
     layer = stage.layer
     stuff = stage.rules
-    wish = layer.wish or stuff.wish
+    wish = _wish(stage)
     kept = stage.kept
     if wish != "any" and layer.bridges.on and not kept.is_empty:
         rules = BridgeRules(

@@ -28,6 +28,8 @@ def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> flo
     if gap > NOTHING:
         area = as_polygons(area.buffer(gap, quad_segs=max(4, circle_steps(gap, tolerance) // 4)))
     a, b = _edges(area), _edges(right.geometry)
+    if not len(a) or not len(b):
+        return None
     low, high = max(a[:, :, 1].min(), b[:, :, 1].min()), min(a[:, :, 1].max(), b[:, :, 1].max())
     if low > high:
         return None
@@ -144,6 +146,8 @@ def profile(area: Region, levels: Floats, side: float) -> Floats:
 def _edges(area: MultiPolygon) -> Floats:
     """All boundary edges as points (n, 2, 2)."""
     parts = [shapely.get_coordinates(ring) for polygon in area.geoms for ring in (polygon.exterior, *polygon.interiors)]
+    if not parts:
+        return np.empty((0, 2, 2))
     return np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in parts])
 
 

@@ -74,8 +74,8 @@ class Curves:
 
     @staticmethod
     def arcs(arc: Floats) -> Curves:
-        """Arcs by rows of centre x, y, radius, start angle, sweep; each that sweeps more than a quarter turn is cut into
-        equal ones that do not.
+        """Arcs by rows of centre x, y, radius, start angle, sweep; those of more than a quarter turn are cut into equal
+        ones that are not.
         """
         arc = np.asarray(arc, float).reshape(-1, 5)
         pieces = np.maximum(1, np.ceil(np.abs(arc[:, 4]) / QUARTER - 1e-9)).astype(int)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
@@ -12,11 +13,14 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error, within
+from jigger.core.geometry.edges import Boundary
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans, spans_of
 from jigger.core.geometry.tidy import tidied
-from jigger.core.patience import breathe
+from jigger.core.patience import Stopped, breathe
+
+_log = logging.getLogger("jigger")
 
 TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the region from it
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
@@ -102,11 +106,29 @@ _made: WeakKeyDictionary[Region, Outlines] = WeakKeyDictionary()
 
 
 def outlines(region: Region) -> Outlines:
-    """The region's outlines, made once for each region. Exact regions give exact ones: within TOLERANCE."""
+    """The region's outlines, made once for each region. Exact regions give exact ones: within TOLERANCE. Where curves
+    cannot be found, they are its chords.
+    """
     found = _made.get(region)
     if found is None:
-        found = _made[region] = _outlines(region)
+        try:
+            found = _outlines(region)
+        except Stopped:
+            raise
+        except Exception:
+            _log.warning("outlines of curves failed", exc_info=True)
+            found = _straight(region)
+        _made[region] = found
     return found
+
+
+def _straight(region: Region) -> Outlines:
+    """All outlines as the region's chords."""
+    boundary = Boundary.of(region)
+    curves = Curves.lines(boundary.points, boundary.points[boundary.following])
+    deviations = np.zeros(len(curves))
+    return Outlines(curves, boundary.ring, _corners(curves, boundary.ring), boundary.hole, boundary.polygon, deviations,
+                    len(boundary.hole))  # fmt: skip
 
 
 def _outlines(region: Region) -> Outlines:

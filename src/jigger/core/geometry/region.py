@@ -18,6 +18,7 @@ from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
 
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
+SNAPPED = 1e-6  # mm: the grid of overlays that fail without one
 VANISHING = 0.005  # mm: what disappears when shrunk by this much is an artefact, not a piece
 
 
@@ -74,6 +75,10 @@ class Region:
     def length(self) -> float:
         """Length of the whole boundary, holes included, mm."""
         return float(self.geometry.length)
+
+    @cached_property
+    def vertex_count(self) -> int:
+        return int(shapely.get_num_coordinates(self.geometry))
 
     @property
     def is_empty(self) -> bool:
@@ -219,7 +224,8 @@ def union(regions: Iterable[Region]) -> Region:
             continue
         areas = [present[i].geometry for i in near]
         # Of two, one overlay is a third of the time of a cascade.
-        area = areas[0] if len(areas) == 1 else shapely.union(*areas) if len(areas) == 2 else shapely.union_all(areas)
+        union_of = shapely.union if len(areas) == 2 else _union_all
+        area = areas[0] if len(areas) == 1 else _overlay(union_of, *areas)
         polygons += _cleaned(without_hairlines(list(as_polygons(area).geoms)))
     return Region(
         MultiPolygon(polygons), lambda: all_traces(present), True, lambda: Cover(tuple(map(_lasting, present)))
@@ -256,7 +262,7 @@ def difference(a: Region, b: Region) -> Region:
     met = shapely.intersects(b.geometry, parts)
     if not met.any():
         return a
-    cut = as_polygons(shapely.difference(MultiPolygon(list(parts[met])), b.geometry))
+    cut = as_polygons(_overlay(shapely.difference, MultiPolygon(list(parts[met])), b.geometry))
     whole = MultiPolygon([*parts[~met], *cut.geoms])
     return _overlaid(whole, a, b, lambda part: difference(part, b), True)
 
@@ -264,7 +270,21 @@ def difference(a: Region, b: Region) -> Region:
 def intersection(a: Region, b: Region) -> Region:
     if a.is_empty or b.is_empty:
         return EMPTY
-    return _overlaid(shapely.intersection(a.geometry, b.geometry), a, b, lambda part: intersection(part, b), False)
+    return _overlaid(
+        _overlay(shapely.intersection, a.geometry, b.geometry), a, b, lambda part: intersection(part, b), False
+    )
+
+
+def _union_all(*areas: MultiPolygon, **grid: float) -> object:
+    return shapely.union_all(list(areas), **grid)
+
+
+def _overlay(operation: Callable[..., object], *areas: MultiPolygon) -> object:
+    """An overlay; where it fails, since areas touch themselves by rounding, that of the areas made valid, on a grid."""
+    try:
+        return operation(*areas)
+    except shapely.errors.GEOSException:
+        return operation(*map(shapely.make_valid, areas), grid_size=SNAPPED)
 
 
 def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Region], outside: bool) -> Region:

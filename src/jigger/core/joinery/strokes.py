@@ -48,7 +48,8 @@ def stroked(
 def _runs(chain: Curves) -> list[slice]:
     """The segments of a chain, arcs that go on about one centre together."""
     centre, turning = np.round(chain.arc[:, :3], 9), np.sign(chain.arc[:, 4])
-    new = np.append(True, (centre[1:] != centre[:-1]).any(axis=1) | (turning[1:] != turning[:-1]))  # what is NaN differs
+    apart = (centre[1:] != centre[:-1]).any(axis=1) | (turning[1:] != turning[:-1])  # what is NaN differs
+    new = np.append(True, apart)
     begins = np.flatnonzero(new)[: len(chain)]
     return [slice(a, b) for a, b in pairwise([*begins.tolist(), len(chain)])]
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from itertools import groupby
 
+from jigger.core.errors import JiggerError
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.leaf import Leaf, placed_all
@@ -18,6 +19,7 @@ from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
 TRIES = 8  # to find the size whose ink is as wide as asked
 ROUGH = 0.05  # mm: the tolerance at which a size is looked for first
+SMALLEST = 0.05  # mm: capitals lower than this, looked for, say that there is no size
 RIGHT = 0.002  # mm: how near an ink measure is met; for the screen, half the tolerance will do
 
 
@@ -55,6 +57,15 @@ class Placed:
     letter: str
     sort: Sort
     place: Affine
+
+
+class NoRoom(JiggerError):
+    """Gaps (mm) between letters that leave no room for them in the measure (mm) that their ink is to have."""
+
+    def __init__(self, gap: float, measure: float):
+        self.gap, self.measure = gap, measure
+        mend = "make the gaps smaller or the line larger"
+        super().__init__(f"gaps of {gap:g} mm leave no room for its letters in {measure:g} mm; {mend}")
 
 
 @dataclass(frozen=True)
@@ -148,13 +159,15 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
 
 def _sized(line: LineSpec, capitals: float, tolerance: float) -> tuple[float, Spaced, list[MissingGlyph]]:
     """The line at the height of capitals at which its ink measures what is asked, looked for from `capitals` on; as it
-    is there where no measure of ink is asked.
+    is there where no measure of ink is asked. Raises NoRoom.
     """
     run, missing = _spaced(line, capitals, tolerance)
     before: tuple[float, float] | None = None
     for _ in range(TRIES if line.size in ("ink height", "ink width") else 0):
         box = _ink(run.sorts, tolerance)
         ink = 0.0 if box is None else box[2] - box[0] if line.size == "ink width" else box[3] - box[1]
+        if capitals < min(SMALLEST, line.height / 500):
+            raise NoRoom(line.between.gap, line.height)
         if ink <= 0 or abs(ink - line.height) < max(RIGHT, tolerance / 2):
             break
         # Gaps of so many mm do not grow with the letters: the size is found by the secant of two tries.
