@@ -6,7 +6,7 @@ Part geometry is built part-local and placed afterwards; each result is cached b
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import Built, BuiltPart, Problem
-from jigger.core.design.finishing import finished, lost_pieces, picked
+from jigger.core.design.finishing import finer, finished, lost_pieces, picked
 from jigger.core.design.fold import Fold, emptied, fold
 from jigger.core.design.guard import SECONDS, Guard
 from jigger.core.design.lettered import lettered
@@ -92,7 +92,8 @@ class _Work:
             return self._local(part, tolerance)
 
         tol, cache = self.tolerance, self.cache
-        local = fitted_part(part, again(tol), self.ground, again, cache, tol)
+        fine = finer(part.finishes, tol)
+        local = fitted_part(part, again(fine), self.ground, again, cache, fine)
         region, key, problems = finished(local.region, local.key, part.finishes, part.id, part.title, cache, tol)
         left = local.left
         if left is not None:

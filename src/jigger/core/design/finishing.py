@@ -8,7 +8,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import Problem
 from jigger.core.design.finishes import Bands, Bend, Clean, Finish, Mirror, Outline, Pick, Repeat, Shade, Stretch, Strip
 from jigger.core.design.guard import affordable, weighed
-from jigger.core.design.local import ENGINE
+from jigger.core.design.local import ENGINE, EXACT
 from jigger.core.design.spans import read_name
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import middle
@@ -28,17 +28,26 @@ def finished(
     came before it, so an edit does only the later ones again.
     """
     problems = []
-    for finish in finishes:
-        if finish.hidden:
-            continue
-        before, key = region, ("finish", ENGINE, tol, key, finish.model_dump_json(exclude={"id", "hidden"}))
-        region, lost = cache.get(key, partial(_done, before, finish, cache, tol))
+    shown = [finish for finish in finishes if not finish.hidden]
+    for number, finish in enumerate(shown):
+        fine = finer(shown[number + 1 :], tol)
+        before, key = region, ("finish", ENGINE, fine, key, finish.model_dump_json(exclude={"id", "hidden"}))
+        region, lost = cache.get(key, partial(_done, before, finish, cache, fine))
         if lost:
             problems.append(lost_pieces(lost, owner, title))
         elif region.is_empty and not before.is_empty:
             words = f"nothing is left of “{title}” after its {finish.kind}; make its measures smaller"
             problems.append(Problem("nothing-left", owner, words))
     return region, key, tuple(problems)
+
+
+def finer(finishes: Sequence[Finish], tol: float) -> float:
+    """The tolerance for what finishes are to be done to: finer where they stretch it, so that it comes out within `tol`
+    (for what is only shown, twice that).
+    """
+    stretched = math.prod(max(one.across, one.up, 1.0) for one in finishes if isinstance(one, Stretch) and not one.hidden)
+    doublings = math.log2(stretched)
+    return tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings))
 
 
 def _done(region: Region, finish: Finish, cache: Cache, tol: float) -> tuple[Region, int]:

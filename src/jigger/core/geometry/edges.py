@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -33,9 +34,16 @@ class Boundary:
 
     def wrapped(self, vertex: Ints, ring: Ints) -> Ints:
         """Vertex numbers that may run past the end of their ring, brought back to its start."""
-        sizes = np.bincount(self.ring)
-        begin = (np.cumsum(sizes) - sizes)[ring]
-        return np.asarray(begin + (vertex - begin) % sizes[ring], int)
+        begin = self._begins[ring]
+        return np.asarray(begin + (vertex - begin) % self._sizes[ring], int)
+
+    @cached_property
+    def _sizes(self) -> Ints:
+        return np.bincount(self.ring)
+
+    @cached_property
+    def _begins(self) -> Ints:
+        return np.cumsum(self._sizes) - self._sizes
 
     @staticmethod
     def of(region: Region) -> Boundary:

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error, within
 from jigger.core.geometry.edges import Boundary
+from jigger.core.geometry.refit import refitted
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.rings import neighbours, turns
 from jigger.core.geometry.spans import Spans, spans_of
@@ -134,12 +135,15 @@ def _straight(region: Region) -> Outlines:
 def _outlines(region: Region) -> Outlines:
     rough = spans_of(region)
     breathe()
-    spans = tidied(rough)
+    tidy = tidied(rough)
+    breathe()
+    spans = refitted(tidy)
     breathe()
     curves, bound, bad = _proved(spans)
-    if len(bad) and spans is not rough:
-        spans = spans.put_back(rough, bad)
-        curves, bound, bad = _proved(spans)
+    for before in (tidy, rough):
+        if len(bad) and spans is not before:
+            spans = spans.put_back(before, bad)
+            curves, bound, bad = _proved(spans)
     curves, ring, bound = _with_chords(spans, curves, bound, bad)
     order = _begun_on_the_flat(curves, ring)
     curves, bound = curves[order], bound[order]

@@ -54,6 +54,10 @@ class Region:
             self._cover = self._cover()
         return self._cover
 
+    def as_one(self) -> Region:
+        """The same area as one thing: it grows as a whole, not as what it was put together of."""
+        return Region(self.geometry, lambda: self.traces, self.clean)
+
     def covered(self, cover: Cover) -> Region:
         """The same area, known to grow as `cover` does."""
         return Region(self.geometry, lambda: self.traces, self.clean, cover)

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
+from jigger.core.errors import TooLarge
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.leaf import Leaf
@@ -11,6 +12,7 @@ from jigger.core.geometry.offset import SHOWN
 from jigger.core.geometry.outline import SMOOTH, outlines
 from jigger.core.geometry.region import Region, rings_to_the_left, union
 from jigger.core.geometry.rings import turn
+from jigger.core.patience import breathe
 
 Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth and nowhere folding
 
@@ -18,6 +20,7 @@ SAMPLES = 8  # of a segment at the least
 SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the next
 CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
 CLOSING = 14  # halvings
+MOST_POINTS = 200_000  # samples of one contour
 STRAIGHT = 0.0005  # mm a mapped line may stray from its chord and still be a line
 
 
@@ -47,7 +50,8 @@ def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> l
     found = []
     for contour, by in contours:
         least = np.where(contour.kind == LINE, 2 * SAMPLES, 1)
-        points = by(contour.flattened(tolerance, least)[0])
+        _, index, t = contour.flattened(tolerance, least)
+        points = by(contour.at(*_dense(contour, by, index, t, tolerance)))
         found.append(Curves.lines(points, np.roll(points, -1, axis=0)))
     return found
 
@@ -94,6 +98,7 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
     Where a map turns sharply, as at the point of a frame, samples close in on the place by halves.
     """
     _, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
+    index, t = _dense(contour, by, index, t, tolerance)
     for _ in range(CLOSING):
         bent, sizes = _bends(contour, by, index, t)
         rough = np.flatnonzero((bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) > CLOSE))
@@ -107,6 +112,28 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
     bent, sizes = _bends(contour, by, index, t)
     sharp = (bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) <= CLOSE)
     return index, t, np.flatnonzero(sharp)
+
+
+def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -> tuple[Ints, Floats]:
+    """Samples, and more between them where the mapped edge bows from its chord by more than `tolerance` mm. Raises
+    TooLarge where that would take more than MOST_POINTS.
+    """
+    for _ in range(CLOSING):
+        breathe()
+        after = np.where(np.roll(index, -1) == index, np.roll(t, -1), 1.0)
+        after = np.where(after > t, after, 1.0)
+        half = (t + after) / 2
+        here, there = by(contour.at(index, t)), by(contour.at(index, after))
+        off = np.hypot(*(by(contour.at(index, half)) - (here + there) / 2).T)
+        rough = np.flatnonzero((off > tolerance) & (np.hypot(*(there - here).T) > CLOSE))
+        if not len(rough):
+            break
+        if len(index) + len(rough) > MOST_POINTS:
+            raise TooLarge(float(len(index) + len(rough)), MOST_POINTS)
+        both = np.column_stack([np.append(index, index[rough]), np.append(t, half[rough])])
+        both = both[np.lexsort((both[:, 1], both[:, 0]))]
+        index, t = both[:, 0].astype(int), both[:, 1]
+    return index, t
 
 
 def _bends(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:

@@ -5,19 +5,31 @@ from shapely import MultiPolygon, Polygon
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.region import Region, as_polygons, difference, union
 
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
 TOUCHING = 1e-3  # mm
+TAIL = 0.004  # mm: edges grown and shrunk again come back within this, but where something was filled
 SLIVER = 1e-4  # mm²: what closing leaves by rounding
 
 
 def rounded_inside(region: Region, radius: float, tolerance: float, cache: Cache) -> Region:
     """Its inside corners rounded, and openings and inlets narrower than twice the radius closed: grown, then shrunk."""
-    if radius <= 0:
+    if radius <= 0 or region.is_empty:
         return region
+    return union([region, *_fills(region, radius, tolerance, cache)])
+
+
+def _fills(region: Region, radius: float, tolerance: float, cache: Cache) -> list[Region]:
+    """What growing by a radius and shrinking again adds, without what is only how differently the two edges are drawn."""
     closed = grow(grow(region, radius, tolerance, cache), -radius, tolerance, cache)
-    return union([region, closed])
+    added = difference(closed, region)
+    parts = shapely.get_parts(added.geometry)
+    tail = max(TAIL, tolerance)
+    cores = shapely.buffer(parts, -tail, quad_segs=2)
+    full = ~shapely.is_empty(cores)
+    trimmed = shapely.intersection(parts[full], shapely.buffer(cores[full], 1.5 * tail, quad_segs=2))
+    return [Region(as_polygons(fill), lambda: added.traces) for fill in trimmed]
 
 
 def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) -> Region:
@@ -32,8 +44,8 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) 
     tree = shapely.STRtree([piece.geometry for piece in pieces])
     inlets = []
     for piece in pieces:
-        added = difference(rounded_inside(piece, width / 2, tolerance, cache), region)
-        for fill in added.polygons():
+        for fill in _fills(piece, width / 2, tolerance, cache):
+            fill = difference(fill, region)
             alone = len(tree.query(fill.geometry, predicate="dwithin", distance=TOUCHING)) == 1
             if fill.area > SLIVER and alone and _is_inlet(fill, piece, tolerance):
                 inlets.append(fill)

@@ -42,7 +42,7 @@ def stroked(
     if not closed:
         parts.append(_cap(owner, chain.starts[0], -leaving[0], half, cap, tolerance))
         parts.append(_cap(owner, chain.ends[-1], arriving[-1], half, cap, tolerance))
-    return union(parts)
+    return union(parts).as_one()
 
 
 def _runs(chain: Curves) -> list[slice]:

@@ -1,0 +1,202 @@
+"""Seeded designs of all kinds of parts, finishes and joins, in all fonts and processes, from 12 to 2,000 mm: each is
+built, checked and written in every format within limits of time, and read back by what knows nothing of Jigger.
+"""
+
+import json
+import random
+import time
+import traceback
+import xml.etree.ElementTree as ET
+from collections import Counter
+from concurrent.futures import ProcessPoolExecutor
+from typing import Any
+
+import numpy as np
+from fontTools.svgLib.path import parse_path
+
+from jigger.core.cache import Cache
+from jigger.core.checks.report import check
+from jigger.core.design.build import build
+from jigger.core.design.document import read_design, write_design
+from jigger.core.design.model import Design
+from jigger.core.errors import CommandRefused
+from jigger.core.formats.hpgl import write_hpgl
+from jigger.core.formats.svg import write_svg
+from jigger.core.formats.thumbnail import write_thumbnail
+from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.core.materials.presets import MATERIALS
+from tests.zoo import SVG, Sampler
+
+COUNT, QUICK = 5000, 40
+HARD = 30.0  # seconds: no design of this size takes longer, whatever is asked of it
+WORDS = ("O", "Merrow", "Quiet Heron", "Plover's Rest", "1.5 LITRE", "ÅÉÏ ñç", "B8&@%", "i.j:;", "Withy Lock Boatyard",
+         "QUIET HERON at the lock 1894, moored by Withy bridge and all", "38", "fi ff", "g")  # fmt: skip
+NEAR = 0.02  # mm along every outline that a file's area may differ from the computed one
+CASE = LetterCase()
+FONTS = sorted(SHIPPED)
+
+
+def design(number: int) -> Design:
+    """The design of a number; the same for ever."""
+    chance = random.Random(number)
+    scale = 12 * (2000 / 12) ** chance.random()
+    layers = [_layer(chance, f"layer{i}", scale) for i in range(chance.choice((1, 1, 1, 2)))]
+    data = {"jigger": 8, "name": f"Sweep {number}", "layers": layers, "serial": 900}
+    return read_design(json.dumps(data))
+
+
+def _layer(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+    parts = [_part(chance, f"{name}-p{i}", scale, 0) for i in range(chance.choice((1, 1, 2, 2, 3, 4)))]
+    for before, part in zip(parts, parts[1:], strict=False):
+        part["place"] = {"on": before["id"], "x": _some(chance, -0.3, 0.3) * scale, "y": _some(chance, -0.3, 0.3) * scale}
+    finishes = [_finish(chance, f"{name}-f", scale)] if chance.random() < 0.25 else []
+    layer = {"id": name, "material": chance.choice(sorted(MATERIALS)), "parts": parts, "finishes": finishes}
+    return {**layer, "build": chance.choice(("keep", "keep", "open")), "sheet": {"kind": "margin", "margin": 0.1 * scale}}
+
+
+def _some(chance: random.Random, low: float, high: float) -> float:
+    return round(chance.uniform(low, high), 3)
+
+
+def _part(chance: random.Random, name: str, scale: float, depth: int) -> dict[str, Any]:
+    kind = chance.choice(("lettering", "lettering", "shape", "stroke", "group" if depth < 2 else "shape"))
+    join = {"kind": chance.choice(("weld", "weld over", "cut back", "knock out", "keep inside", "counterchange")),
+            "gap": _some(chance, 0, 0.03) * scale, "role": chance.choice(("over", "under", "attached")),
+            "counters": chance.choice(("shown", "clear"))}  # fmt: skip
+    if chance.random() < 0.5:
+        join = {"kind": "weld"}
+    finishes = [_finish(chance, f"{name}-f{i}", scale) for i in range(chance.choice((0, 0, 1, 1, 2, 3)))]
+    part: dict[str, Any] = {"kind": kind, "id": name, "join": join, "finishes": finishes}
+    if kind == "group":
+        return {**part, "parts": [_part(chance, f"{name}g{i}", scale, depth + 1) for i in range(chance.choice((1, 2)))]}
+    return part | {"lettering": _lettering, "shape": _shape, "stroke": _stroke}[kind](chance, name, scale)
+
+
+def _lettering(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+    line = {"id": f"{name}-l", "text": chance.choice(WORDS), "font": chance.choice(FONTS), "height": round(scale / 4, 2),
+            "size": chance.choice(("capitals", "capitals", "ink width", "em")),
+            "spacing": chance.choice(("font", "font", "even", "touching", "by eye")), "gap": round(_some(chance, 0, scale / 40), 2),
+            "tracking": chance.choice((0, 0, 60, -40))}  # fmt: skip
+    extra: dict[str, Any] = {}
+    draw = chance.random()
+    if draw < 0.15:
+        extra["course"] = {"kind": "circle", "radius": round(scale, 2)}
+    elif draw < 0.3:
+        extra["form"] = {"bend": round(_some(chance, -180, 180)), "ripple": round(_some(chance, 0, scale / 20), 2)}
+    return {"lines": [line], **extra}
+
+
+def _shape(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+    form = chance.choice(("disc", "ring", "rectangle", "plate"))
+    return {"form": form, "width": round(_some(chance, 0.3, 1.2) * scale, 2), "height": round(_some(chance, 0.3, 1.2) * scale, 2),
+            "band": round(scale / 10, 2), "corner": chance.choice(("square", "round", "scooped")),
+            "radius": round(scale / 12, 2), "hole": round(scale / 30, 2), "inset": round(scale / 12, 2)}  # fmt: skip
+
+
+def _stroke(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+    nodes = [{"x": _some(chance, 0, scale), "y": _some(chance, 0, scale), "out_x": _some(chance, -0.2, 0.2) * scale,
+              "in_y": _some(chance, -0.2, 0.2) * scale} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
+    course = {"kind": chance.choice(("line", "circle", "arc", "path")), "length": scale, "radius": scale / 3,
+              "sweep": _some(chance, -360, 360), "start": _some(chance, 0, 360), "nodes": nodes,
+              "closed": chance.random() < 0.5}  # fmt: skip
+    pen = {"width": round(scale / 20, 2), "cap": chance.choice(("round", "flat", "square")),
+           "corner": chance.choice(("round", "mitre", "square")), "filled": chance.random() < 0.3}  # fmt: skip
+    return {"course": course, "pen": pen}
+
+
+def _finish(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+    unit = scale / 100
+    small, large = round(_some(chance, 0.3, 3) * unit, 3), round(_some(chance, 1, 8) * unit, 3)
+    kinds: dict[str, dict[str, Any]] = {
+        "outline": {"style": chance.choice(("solid", "ring", "gap and line", "inline")), "steps": [small, large],
+                    "side": chance.choice(("out", "in", "astride")), "corners": chance.choice(("round", "mitre", "square")),
+                    "holes": chance.choice(("follow", "close", "fill"))},
+        "bands": {"strips": [{"low": 0.1, "high": 0.45}, {"low": 0.55, "high": 0.9}], "angle": chance.choice((0, 0, 20))},
+        "shade": {"form": chance.choice(("drop", "block")), "x": large, "y": -large, "gap": chance.choice((0, small)),
+                  "alone": chance.random() < 0.3},
+        "clean": {"strips": chance.choice((0, small)), "inlets": chance.choice((0, large)), "specks": chance.choice((0, 1)),
+                  "corners": chance.choice((0, small))},
+        "repeat": {"form": chance.choice(("grid", "circle")), "rows": 2, "columns": 2, "count": 5, "radius": scale,
+                   "gap_x": chance.choice((-large, large)), "upright": chance.random() < 0.5},
+        "mirror": {"side": chance.choice(("left", "right", "below", "above")), "gap": chance.choice((-large, 0, large)),
+                   "alone": chance.random() < 0.3},
+        "stretch": {"across": round(_some(chance, 0.4, 3), 3), "up": round(_some(chance, 0.4, 3), 3),
+                    "slant": round(_some(chance, -30, 30), 1)},
+        "bend": {"form": {"bend": round(_some(chance, -120, 120)), "swell": round(_some(chance, -0.3, 0.3), 2)}},
+    }  # fmt: skip
+    kind = chance.choice(sorted(kinds))
+    return {"id": name, "kind": kind, **kinds[kind]}
+
+
+def trial(number: int) -> dict[str, Any]:
+    """What went wrong with the design of a number, by name, and what it came to."""
+    found: dict[str, Any] = {"number": number, "faults": []}
+    begun = time.perf_counter()
+    try:
+        _tried(design(number), found)
+    except Exception:
+        found["faults"].append("raised " + traceback.format_exc(limit=-4))
+    found["seconds"] = time.perf_counter() - begun
+    if found["seconds"] > HARD:
+        found["faults"].append(f"took {found['seconds']:.1f} s")
+    return found
+
+
+def _tried(one: Design, found: dict[str, Any]) -> None:
+    faults = found["faults"]
+    built = build(one, CASE, Cache())
+    report = check(one, built, Cache())
+    found["codes"] = dict(Counter(finding.code for finding in report.all_findings))
+    found["nodes"], found["short"] = report.nodes, 0
+    if read_design(write_design(one)) != one:
+        faults.append("its document reads back as another")
+    write_thumbnail(built, {}, "#ffffff")
+    for layer in report.layers:
+        if layer.area <= 0:
+            continue
+        alone = built.only(layer.id)
+        for arcs in (False, True):
+            pieces, holes, area = _read_back(write_svg(alone, {}, arcs))
+            if (pieces, holes) != (layer.pieces + layer.specks, layer.holes):
+                faults.append(f"{layer.id} has {layer.pieces} + {layer.specks} pieces and {layer.holes} holes, "
+                              f"its file {pieces} and {holes}")  # fmt: skip
+            if abs(area - layer.area) > NEAR * layer.outline + 1e-3:
+                faults.append(f"{layer.id} is {layer.area:.3f} mm², in its file {area:.3f}")
+        try:
+            write_hpgl(alone)
+        except CommandRefused as refusal:
+            faults.append(f"no plotter file: {refusal}")
+
+
+class _Reader(Sampler):
+    """Arcs as the curves a font library makes of them."""
+
+
+def _read_back(text: str) -> tuple[int, int, float]:
+    """Pieces, holes and area (mm²) of an SVG: of every path the first outline less the others."""
+    pieces, holes, area = 0, 0, 0.0
+    for path in ET.fromstring(text).iter(f"{SVG}path"):
+        pen = _Reader()
+        parse_path(path.attrib["d"], pen)
+        outer, *inner = (abs(_area(np.array(ring))) for ring in pen.rings)
+        pieces, holes, area = pieces + 1, holes + len(inner), area + outer - sum(inner)
+    return pieces, holes, area
+
+
+def _area(ring: np.ndarray) -> float:
+    x, y = (ring - ring[0]).T
+    return float(x @ np.roll(y, -1) - y @ np.roll(x, -1)) / 2
+
+
+def run(quick: bool = False) -> dict[str, object]:
+    with ProcessPoolExecutor(2) as hands:
+        found = list(hands.map(trial, range(QUICK if quick else COUNT), chunksize=10))
+    taken = sorted(one["seconds"] for one in found)
+    wrong = [one for one in found if one["faults"]]
+    return {
+        "designs": len(found),
+        "faults": len(wrong),
+        "seconds": {"median": round(taken[len(taken) // 2], 2), "p99": round(taken[int(0.99 * len(taken))], 2),
+                    "worst": round(taken[-1], 2)},
+        "first": {str(one["number"]): one["faults"][0][-300:] for one in wrong[:20]},
+    }  # fmt: skip
