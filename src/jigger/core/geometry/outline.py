@@ -139,23 +139,61 @@ def _outlines(region: Region) -> Outlines:
     breathe()
     spans = refitted(tidy)
     breathe()
-    curves, bound, bad = _proved(spans)
-    for before in (tidy, rough):
-        if len(bad) and spans is not before:
-            spans = spans.put_back(before, bad)
-            curves, bound, bad = _proved(spans)
-    curves, ring, bound = _with_chords(spans, curves, bound, bad)
+    proof = _proved(spans)
+    if proof.bad:
+        spans = _best(spans, tidy, rough)
+        proof = _proved(spans)
+    curves, ring, bound, chorded = _with_chords(spans, proof)
     order = _begun_on_the_flat(curves, ring)
     curves, bound = curves[order], bound[order]
     boundary = spans.boundary
-    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, len(bad))
+    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded)
 
 
-def _proved(spans: Spans) -> tuple[Curves, Floats, Ints]:
-    """The spans' curves, the bound on each one's deviation, and the rings that stray or cross."""
+@dataclass(frozen=True, eq=False)
+class _Proof:
+    """The curves of spans, a bound on the deviation of each, the numbers of those that stray or come too near to others,
+    and rings that cross for another reason.
+    """
+
+    curves: Curves
+    bound: Floats
+    spans: Ints
+    rings: Ints
+
+    @property
+    def bad(self) -> bool:
+        return bool(len(self.spans) or len(self.rings))
+
+
+def _proved(spans: Spans) -> _Proof:
     curves = spans.drawn()
     bound = deviations(spans, curves)
-    return curves, bound, np.union1d(spans.ring[bound > TOLERANCE], _crossing(spans, curves))
+    near, rings = _crossing(spans, curves)
+    return _Proof(curves, bound, np.union1d(np.flatnonzero(bound > TOLERANCE), near), rings)
+
+
+def _best(spans: Spans, *before: Spans) -> Spans:
+    """Each ring from that stage of its spans, the last or one `before`, which comes to the fewest nodes once spans that
+    cannot stay are given as chords.
+    """
+    stages = [spans, *(stage for stage in before if stage is not spans)]
+    costs = np.array([_cost(stage, _proved(stage)) for stage in stages])
+    best = costs.argmin(axis=0)
+    for number, stage in enumerate(stages[1:], start=1):
+        chosen = np.flatnonzero(best == number)
+        if len(chosen):
+            spans = spans.put_back(stage, chosen)
+    return spans
+
+
+def _cost(spans: Spans, proof: _Proof) -> Floats:
+    """How many nodes each ring would have."""
+    rings = len(spans.boundary.hole)
+    cost = np.bincount(spans.ring, minlength=rings).astype(float)
+    np.add.at(cost, spans.ring[proof.spans], spans.count[proof.spans])
+    cost[proof.rings] = np.bincount(spans.boundary.ring, minlength=rings)[proof.rings]
+    return cost
 
 
 def deviations(spans: Spans, curves: Curves) -> Floats:
@@ -196,13 +234,19 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
     return points, t
 
 
-def _crossing(spans: Spans, curves: Curves) -> Ints:
-    """Rings that cross themselves or the other rings of their polygon once flattened, have come to nothing, or run the
-    other way round, as those of slivers thinner than the tolerance may.
-    """
+def _crossing(spans: Spans, curves: Curves) -> tuple[Ints, Ints]:
+    """Spans that come too near to others, and rings that cross though none of their polygon's spans do: see _invalid."""
     points, index, _ = curves.flattened(CHECK)
-    boundary, ring = spans.boundary, spans.ring[index]
-    touching = _touching(spans, curves, points, index)
+    near = _touching(curves, points, index)
+    rings = _invalid(spans.boundary, points, spans.ring[index])
+    polygon = spans.boundary.polygon
+    return near, rings[~np.isin(polygon[rings], polygon[spans.ring[near]])]
+
+
+def _invalid(boundary: Boundary, points: Floats, ring: Ints) -> Ints:
+    """Rings, given by flattened points in order with the ring of each, that cross themselves or the other rings of their
+    polygon, have come to nothing, or run the other way round, as those of slivers thinner than the tolerance may.
+    """
     nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
     if len(nothing):
         kept, own = ~np.isin(ring, nothing), np.isin(boundary.ring, nothing)
@@ -221,12 +265,11 @@ def _crossing(spans: Spans, curves: Curves) -> Ints:
         for number in with_holes:
             polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
     bad = np.flatnonzero(~shapely.is_valid(polygons))
-    crossed = np.concatenate([boundary.polygon[outer[bad]], boundary.polygon[touching]])
-    return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, crossed)))
+    return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
 
 
-def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints:
-    """Rings with spans nearer than CHECK to others that share no node with them: closer than flattening can tell.
+def _touching(curves: Curves, points: Floats, index: Ints) -> Ints:
+    """Curves nearer than CHECK to others that share no node with them: closer than flattening can tell.
 
     `points` are the curves flattened, `index` the curve of each.
     """
@@ -242,14 +285,15 @@ def _touching(spans: Spans, curves: Curves, points: Floats, index: Ints) -> Ints
     i, j = i[apart], j[apart]
     near = shapely.dwithin(rough[i], rough[j], reach)
     pairs = np.unique(np.stack([of[i], of[j]], axis=1)[near], axis=0)
+    if not len(pairs):
+        return np.empty(0, int)
     which, place = np.unique(pairs, return_inverse=True)
     fine, of, _ = curves[which].flattened(CHECK / 8)
     ends = np.cumsum(np.bincount(of, minlength=len(which)))
-    lines = shapely.linestrings(
-        np.insert(fine, ends, curves.ends[which], axis=0), indices=np.insert(of, ends, np.arange(len(which)))
-    ) if len(which) else np.empty(0, object)  # fmt: skip
-    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK) if len(pairs) else np.empty(0, bool)
-    return np.unique(spans.ring[pairs[near]])
+    numbers = np.insert(of, ends, np.arange(len(which)))
+    lines = shapely.linestrings(np.insert(fine, ends, curves.ends[which], axis=0), indices=numbers)
+    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK)
+    return np.unique(pairs[near])
 
 
 def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:
@@ -269,17 +313,63 @@ def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], I
     return shapely.linestrings(points[again], indices=line), curve[again][begins]
 
 
-def _with_chords(spans: Spans, curves: Curves, bound: Floats, plain: Ints) -> tuple[Curves, Ints, Floats]:
-    """The rings `plain` given as the region's own chords, which are right whatever else failed."""
-    if not len(plain):
-        return curves, spans.ring, bound
-    good = ~np.isin(spans.ring, plain)
-    chords = np.flatnonzero(np.isin(spans.boundary.ring, plain))
-    ends = spans.boundary.points[chords], spans.boundary.points[spans.boundary.following[chords]]
-    ring = np.concatenate([spans.ring[good], spans.boundary.ring[chords]])
-    order = np.argsort(ring, kind="stable")
-    joined = Curves.joined([curves[good], Curves.lines(*ends)])
-    return joined[order], ring[order], np.concatenate([bound[good], np.zeros(len(chords))])[order]
+def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, int]:
+    """Curves, the ring of each, bounds, and how many rings have chords: the spans and rings that cannot stay as they are
+    given as the region's own chords, which are right whatever else failed.
+    """
+    if not proof.bad:
+        return proof.curves, spans.ring, proof.bound, 0
+    plain = np.zeros(len(spans), bool)
+    plain[proof.spans] = True
+    bad = proof.rings
+    for last in (False, False, True):
+        curves, ring, bound, owner = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
+        points, index, _ = curves.flattened(CHECK)
+        crossed = np.setdiff1d(_invalid(spans.boundary, points, ring[index]), bad)
+        if not len(crossed):
+            break
+        among = np.flatnonzero(np.isin(ring[index], crossed))
+        more = np.setdiff1d(owner[index[among[_that_cross(points[among], ring[index[among]])]]], np.flatnonzero(plain))
+        plain[more] = True
+        if last or not len(more):
+            bad = np.union1d(bad, crossed)
+            curves, ring, bound, _ = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
+            break
+    return curves, ring, bound, len(np.union1d(bad, spans.ring[plain]))
+
+
+def _that_cross(points: Floats, ring: Ints) -> Ints:
+    """The points of rings from which an edge leads that crosses another."""
+    edges = shapely.linestrings(np.stack([points, points[neighbours(ring)[0]]], axis=1))
+    return np.unique(shapely.STRtree(edges).query(edges, predicate="crosses"))
+
+
+def _mixed(spans: Spans, proof: _Proof, plain: NDArray[np.bool_], rings: Ints) -> tuple[Curves, Ints, Floats, Ints]:
+    """Spans as they are, those that are `plain` as their chords from node to node, and whole rings as the region's;
+    with the ring, the bound and the span of each.
+    """
+    boundary = spans.boundary
+    good = ~np.isin(spans.ring, rings)
+    some = np.flatnonzero(plain)
+    count = spans.count[some]
+    owner = np.repeat(some, count)
+    number = within(count)
+    a = boundary.points[boundary.wrapped(spans.first[owner] + number, spans.ring[owner])]
+    b = boundary.points[boundary.wrapped(spans.first[owner] + number + 1, spans.ring[owner])]
+    a[number == 0], b[number == spans.count[owner] - 1] = spans.node[some], spans.node[spans.following[some]]
+    whole = np.flatnonzero(np.isin(boundary.ring, rings))
+    parts = [
+        proof.curves[good & ~plain],
+        Curves.lines(a, b),
+        Curves.lines(boundary.points[whole], boundary.points[boundary.following[whole]]),
+    ]
+    ring = np.concatenate([spans.ring[good & ~plain], spans.ring[owner], boundary.ring[whole]])
+    place = np.concatenate([np.flatnonzero(good & ~plain), owner, np.zeros(len(whole), int)])
+    order = np.lexsort((np.arange(len(ring)), place, ring))
+    moved = np.hypot(*(spans.node - boundary.points[spans.first]).T)  # how far nodes lie from the region's vertices
+    ends = np.maximum(moved[owner], moved[spans.following[owner]])
+    bound = np.concatenate([proof.bound[good & ~plain], ends, np.zeros(len(whole))])
+    return Curves.joined(parts)[order], ring[order], bound[order], place[order]
 
 
 def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:
