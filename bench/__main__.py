@@ -8,11 +8,11 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import build, checks, curves, edit, lettering, starters
+from bench import build, checks, curves, edit, lettering, starters, sweep
 from jigger.services.house import collect_rarely
 
 BENCHES = {"build": build.run, "checks": checks.run, "curves": curves.run, "edit": edit.run, "lettering": lettering.run,
-           "starters": starters.run}  # fmt: skip
+           "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 
 def main() -> int:

@@ -9,10 +9,13 @@ import traceback
 import xml.etree.ElementTree as ET
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
+from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
+from tests.zoo import SVG
 
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
@@ -25,55 +28,74 @@ from jigger.core.formats.svg import write_svg
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.materials.presets import MATERIALS
-from tests.zoo import SVG, Sampler
 
 COUNT, QUICK = 5000, 40
 HARD = 30.0  # seconds: no design of this size takes longer, whatever is asked of it
 WORDS = ("O", "Merrow", "Quiet Heron", "Plover's Rest", "1.5 LITRE", "ÅÉÏ ñç", "B8&@%", "i.j:;", "Withy Lock Boatyard",
          "QUIET HERON at the lock 1894, moored by Withy bridge and all", "38", "fi ff", "g")  # fmt: skip
+SHORT = tuple(word for word in WORDS if len(word) < 8)
 NEAR = 0.02  # mm along every outline that a file's area may differ from the computed one
 CASE = LetterCase()
 FONTS = sorted(SHIPPED)
 
 
-def design(number: int) -> Design:
-    """The design of a number; the same for ever."""
-    chance = random.Random(number)
+class _Chance(random.Random):
+    light = False
+
+
+def design(number: int, light: bool = False) -> Design:
+    """The design of a number; the same for ever. A `light` one has fewer parts, finishes and letters."""
+    chance = _Chance(number)
+    chance.light = light
     scale = 12 * (2000 / 12) ** chance.random()
     layers = [_layer(chance, f"layer{i}", scale) for i in range(chance.choice((1, 1, 1, 2)))]
     data = {"jigger": 8, "name": f"Sweep {number}", "layers": layers, "serial": 900}
     return read_design(json.dumps(data))
 
 
-def _layer(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
-    parts = [_part(chance, f"{name}-p{i}", scale, 0) for i in range(chance.choice((1, 1, 2, 2, 3, 4)))]
-    for before, part in zip(parts, parts[1:], strict=False):
-        part["place"] = {"on": before["id"], "x": _some(chance, -0.3, 0.3) * scale, "y": _some(chance, -0.3, 0.3) * scale}
+def _layer(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
+    parts = [
+        _part(chance, f"{name}-p{i}", scale, 0)
+        for i in range(chance.choice((1, 1, 2) if chance.light else (1, 1, 2, 2, 3, 4)))
+    ]
+    for before, part in pairwise(parts):
+        part["place"] = {
+            "on": before["id"],
+            "x": _some(chance, -0.3, 0.3) * scale,
+            "y": _some(chance, -0.3, 0.3) * scale,
+        }
     finishes = [_finish(chance, f"{name}-f", scale)] if chance.random() < 0.25 else []
     layer = {"id": name, "material": chance.choice(sorted(MATERIALS)), "parts": parts, "finishes": finishes}
-    return {**layer, "build": chance.choice(("keep", "keep", "open")), "sheet": {"kind": "margin", "margin": 0.1 * scale}}
+    return {
+        **layer,
+        "build": chance.choice(("keep", "keep", "open")),
+        "sheet": {"kind": "margin", "margin": 0.1 * scale},
+    }
 
 
-def _some(chance: random.Random, low: float, high: float) -> float:
+def _some(chance: _Chance, low: float, high: float) -> float:
     return round(chance.uniform(low, high), 3)
 
 
-def _part(chance: random.Random, name: str, scale: float, depth: int) -> dict[str, Any]:
+def _part(chance: _Chance, name: str, scale: float, depth: int) -> dict[str, Any]:
     kind = chance.choice(("lettering", "lettering", "shape", "stroke", "group" if depth < 2 else "shape"))
     join = {"kind": chance.choice(("weld", "weld over", "cut back", "knock out", "keep inside", "counterchange")),
             "gap": _some(chance, 0, 0.03) * scale, "role": chance.choice(("over", "under", "attached")),
             "counters": chance.choice(("shown", "clear"))}  # fmt: skip
     if chance.random() < 0.5:
         join = {"kind": "weld"}
-    finishes = [_finish(chance, f"{name}-f{i}", scale) for i in range(chance.choice((0, 0, 1, 1, 2, 3)))]
+    finishes = [
+        _finish(chance, f"{name}-f{i}", scale)
+        for i in range(chance.choice((0, 1, 1, 2) if chance.light else (0, 0, 1, 1, 2, 3)))
+    ]
     part: dict[str, Any] = {"kind": kind, "id": name, "join": join, "finishes": finishes}
     if kind == "group":
         return {**part, "parts": [_part(chance, f"{name}g{i}", scale, depth + 1) for i in range(chance.choice((1, 2)))]}
     return part | {"lettering": _lettering, "shape": _shape, "stroke": _stroke}[kind](chance, name, scale)
 
 
-def _lettering(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
-    line = {"id": f"{name}-l", "text": chance.choice(WORDS), "font": chance.choice(FONTS), "height": round(scale / 4, 2),
+def _lettering(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
+    line = {"id": f"{name}-l", "text": chance.choice(SHORT if chance.light else WORDS), "font": chance.choice(FONTS), "height": round(scale / 4, 2),
             "size": chance.choice(("capitals", "capitals", "ink width", "em")),
             "spacing": chance.choice(("font", "font", "even", "touching", "by eye")), "gap": round(_some(chance, 0, scale / 40), 2),
             "tracking": chance.choice((0, 0, 60, -40))}  # fmt: skip
@@ -86,14 +108,14 @@ def _lettering(chance: random.Random, name: str, scale: float) -> dict[str, Any]
     return {"lines": [line], **extra}
 
 
-def _shape(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+def _shape(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     form = chance.choice(("disc", "ring", "rectangle", "plate"))
     return {"form": form, "width": round(_some(chance, 0.3, 1.2) * scale, 2), "height": round(_some(chance, 0.3, 1.2) * scale, 2),
             "band": round(scale / 10, 2), "corner": chance.choice(("square", "round", "scooped")),
             "radius": round(scale / 12, 2), "hole": round(scale / 30, 2), "inset": round(scale / 12, 2)}  # fmt: skip
 
 
-def _stroke(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+def _stroke(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     nodes = [{"x": _some(chance, 0, scale), "y": _some(chance, 0, scale), "out_x": _some(chance, -0.2, 0.2) * scale,
               "in_y": _some(chance, -0.2, 0.2) * scale} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
     course = {"kind": chance.choice(("line", "circle", "arc", "path")), "length": scale, "radius": scale / 3,
@@ -104,7 +126,7 @@ def _stroke(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
     return {"course": course, "pen": pen}
 
 
-def _finish(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
+def _finish(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     unit = scale / 100
     small, large = round(_some(chance, 0.3, 3) * unit, 3), round(_some(chance, 1, 8) * unit, 3)
     kinds: dict[str, dict[str, Any]] = {
@@ -128,12 +150,12 @@ def _finish(chance: random.Random, name: str, scale: float) -> dict[str, Any]:
     return {"id": name, "kind": kind, **kinds[kind]}
 
 
-def trial(number: int) -> dict[str, Any]:
+def trial(number: int, light: bool = False) -> dict[str, Any]:
     """What went wrong with the design of a number, by name, and what it came to."""
     found: dict[str, Any] = {"number": number, "faults": []}
     begun = time.perf_counter()
     try:
-        _tried(design(number), found)
+        _tried(design(number, light), found)
     except Exception:
         found["faults"].append("raised " + traceback.format_exc(limit=-4))
     found["seconds"] = time.perf_counter() - begun
@@ -168,8 +190,28 @@ def _tried(one: Design, found: dict[str, Any]) -> None:
             faults.append(f"no plotter file: {refusal}")
 
 
-class _Reader(Sampler):
-    """Arcs as the curves a font library makes of them."""
+class _Reader(BasePen):
+    """Keeps closed paths as points, every curve in 64 equal steps of its parameter; arcs come as curves."""
+
+    def __init__(self) -> None:
+        super().__init__(None)
+        self.rings: list[list[np.ndarray]] = []
+
+    def _moveTo(self, point):
+        self.rings.append([np.array([point])])
+
+    def _lineTo(self, point):
+        self.rings[-1].append(np.array([point]))
+
+    def _closePath(self):
+        pass
+
+    def _curveToOne(self, *controls):
+        self.rings[-1].append(_STEPS @ np.array([self._getCurrentPoint(), *controls]))
+
+
+_T = np.linspace(0, 1, 65)[1:, None]
+_STEPS = np.hstack([(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3])
 
 
 def _read_back(text: str) -> tuple[int, int, float]:
@@ -178,7 +220,7 @@ def _read_back(text: str) -> tuple[int, int, float]:
     for path in ET.fromstring(text).iter(f"{SVG}path"):
         pen = _Reader()
         parse_path(path.attrib["d"], pen)
-        outer, *inner = (abs(_area(np.array(ring))) for ring in pen.rings)
+        outer, *inner = (abs(_area(np.concatenate(ring))) for ring in pen.rings)
         pieces, holes, area = pieces + 1, holes + len(inner), area + outer - sum(inner)
     return pieces, holes, area
 

@@ -22,7 +22,6 @@ from jigger.core.geometry.boxes import moved
 from jigger.core.geometry.region import EMPTY, Region, union
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.patience import asking
 
 DEEP = 0.02  # mm a pixel: closer than this even DISPLAY shows its chords
 COARSER = (0.2, 0.15, 0.1, 0.05)  # mm: enough where a pixel is at least four times as large
@@ -44,11 +43,10 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT, 
     at all, is an empty area with a problem.
     """
     guard = Guard(seconds)
-    with asking(guard.in_time):
-        work = _Work(design, fonts, cache, tolerance, guard)
-        for identity in build_order(design):
-            work.do(identity)
-        layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance, guard)
+    work = _Work(design, fonts, cache, tolerance, guard)
+    for identity in build_order(design):
+        work.do(identity)
+    layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance, guard)
     return Built(tolerance, work.placed, layers, _surface(design.surface, tolerance))
 
 

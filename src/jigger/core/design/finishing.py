@@ -45,7 +45,9 @@ def finer(finishes: Sequence[Finish], tol: float) -> float:
     """The tolerance for what finishes are to be done to: finer where they stretch it, so that it comes out within `tol`
     (for what is only shown, twice that).
     """
-    stretched = math.prod(max(one.across, one.up, 1.0) for one in finishes if isinstance(one, Stretch) and not one.hidden)
+    stretched = math.prod(
+        max(one.across, one.up, 1.0) for one in finishes if isinstance(one, Stretch) and not one.hidden
+    )
     doublings = math.log2(stretched)
     return tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings))
 

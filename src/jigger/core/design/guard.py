@@ -7,10 +7,11 @@ from typing import TypeVar
 from jigger.core.design.built import Problem
 from jigger.core.errors import JiggerError, TooLarge
 from jigger.core.geometry.region import Region
-from jigger.core.patience import Deadline, OutOfTime, Stopped
+from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
 
 MOST_VERTICES = 1_000_000  # of one region: fifty times what a crowded plate has
 SECONDS = 20.0  # of a whole build: seven times what sixty letters with three finishes may take
+EACH = 0.4  # of that for one part or layer, so that one that never ends leaves room for others
 
 Made = TypeVar("Made")
 _log = logging.getLogger("jigger")
@@ -29,21 +30,23 @@ def affordable(vertices: float) -> None:
 
 
 class Guard:
-    """Builds one thing after the other within a time for all; `in_time` is to be asked by what is computed."""
+    """Builds one thing after the other within a time for all and a share of it for each."""
 
     def __init__(self, seconds: float = SECONDS):
-        self.in_time = Deadline(seconds)
+        self._all, self._each = Deadline(seconds), EACH * seconds
 
     def made(self, make: Callable[[], Made], failed: Callable[[Problem], Made], of: str, title: str) -> Made:
         """What `make` gives; whatever goes wrong in it, what `failed` gives for the problem.
 
         Lets through only that nobody waits any more (see patience.Stopped).
         """
+        in_time = Deadline(min(self._each, self._all.left))
         try:
-            self.in_time()
-            return make()
+            with asking(in_time):
+                breathe()
+                return make()
         except OutOfTime as error:
-            if not self.in_time.passed_by(error):
+            if not in_time.passed_by(error):
                 raise
             return failed(Problem("out-of-time", of, f"“{title}” takes too long to build and was left out"))
         except Stopped:

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import Curves, Floats, Ints, within
 from jigger.core.geometry.rings import turn
+from jigger.core.patience import breathe
 
 LEAST = 0.02  # mm: no shorter piece is made to come nearer
 ROUNDS = 6  # of Gauss-Newton
@@ -35,6 +36,7 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
     waiting = line.stretches()
     done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]  # a chain that comes to a point has no stretch
     while len(waiting):
+        breathe()
         controls, good = _cubics(line, waiting, tolerance)
         long = waiting[:, 1] - waiting[:, 0] > 2 * LEAST
         done.append(waiting[good | ~long])

@@ -152,8 +152,8 @@ def _outlines(region: Region) -> Outlines:
 
 @dataclass(frozen=True, eq=False)
 class _Proof:
-    """The curves of spans, a bound on the deviation of each, the numbers of those that stray or come too near to others,
-    and rings that cross for another reason.
+    """The curves of spans, a bound on the deviation of each, the numbers of those that stray, cross others or come too
+    near to them, and rings that are astray for another reason.
     """
 
     curves: Curves
@@ -235,17 +235,22 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
 
 
 def _crossing(spans: Spans, curves: Curves) -> tuple[Ints, Ints]:
-    """Spans that come too near to others, and rings that cross though none of their polygon's spans do: see _invalid."""
+    """Spans that come too near to others or cross them, and rings that are astray (see _invalid) though no span is."""
     points, index, _ = curves.flattened(CHECK)
     near = _touching(curves, points, index)
-    rings = _invalid(spans.boundary, points, spans.ring[index])
+    ring = spans.ring[index]
+    astray = _invalid(spans.boundary, points, ring)
+    if not len(astray):
+        return near, astray
     polygon = spans.boundary.polygon
-    return near, rings[~np.isin(polygon[rings], polygon[spans.ring[near]])]
+    among = np.flatnonzero(np.isin(polygon[ring], polygon[astray]))
+    near = np.union1d(near, index[among[_that_cross(points[among], ring[among])]])
+    return near, astray[~np.isin(polygon[astray], polygon[spans.ring[near]])]
 
 
 def _invalid(boundary: Boundary, points: Floats, ring: Ints) -> Ints:
-    """Rings, given by flattened points in order with the ring of each, that cross themselves or the other rings of their
-    polygon, have come to nothing, or run the other way round, as those of slivers thinner than the tolerance may.
+    """Rings, given by flattened points in order and the ring of each, that cross themselves or others of their polygon,
+    have come to nothing, or run the other way round, as those of slivers thinner than the tolerance may.
     """
     nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
     if len(nothing):
@@ -314,7 +319,7 @@ def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], I
 
 
 def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, int]:
-    """Curves, the ring of each, bounds, and how many rings have chords: the spans and rings that cannot stay as they are
+    """Curves, the ring of each, bounds, and how many rings have chords: spans and rings that cannot stay as they are
     given as the region's own chords, which are right whatever else failed.
     """
     if not proof.bad:
@@ -322,7 +327,7 @@ def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, int
     plain = np.zeros(len(spans), bool)
     plain[proof.spans] = True
     bad = proof.rings
-    for last in (False, False, True):
+    for last in [False] * 5 + [True]:
         curves, ring, bound, owner = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
         points, index, _ = curves.flattened(CHECK)
         crossed = np.setdiff1d(_invalid(spans.boundary, points, ring[index]), bad)

@@ -13,7 +13,7 @@ from itertools import pairwise
 import numpy as np
 import shapely
 
-from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.rings import neighbours, turn
 from jigger.core.geometry.spans import Spans
@@ -71,7 +71,7 @@ _ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count
 
 @dataclass(frozen=True)
 class _Chain:
-    """A smooth stretch of a run: points (n, 2), unit headings (n, 2), and the number of each among the run's vertices."""
+    """A smooth stretch of a run: points (n, 2), unit headings (n, 2), and the number of each among its vertices."""
 
     points: Floats
     headings: Floats
@@ -207,6 +207,4 @@ def _at_extremes(chain: _Chain) -> list[_Chain]:
 
 
 def _part(chain: _Chain, first: int, last: int) -> _Chain:
-    return _Chain(
-        chain.points[first : last + 1], chain.headings[first : last + 1], chain.number[first : last + 1]
-    )
+    return _Chain(chain.points[first : last + 1], chain.headings[first : last + 1], chain.number[first : last + 1])

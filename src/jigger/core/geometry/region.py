@@ -16,6 +16,7 @@ from jigger.core.geometry.cover import Cover
 from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
+from jigger.core.patience import breathe
 
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
 SNAPPED = 1e-6  # mm: the grid of overlays that fail without one
@@ -223,6 +224,7 @@ def union(regions: Iterable[Region]) -> Region:
         return present[0] if present else EMPTY
     polygons: list[Polygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
+        breathe()
         if len(near) == 1 and present[near[0]].clean:
             polygons += present[near[0]].geometry.geoms
             continue

@@ -12,6 +12,7 @@ import numpy as np
 from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.rings import crossing, neighbours, turn, turns
 from jigger.core.geometry.spans import Spans
+from jigger.core.patience import breathe
 
 SHORT = 0.05  # mm: shorter pieces are kept only where the source has them
 GRAZE = np.radians(5.0)  # a crossing that turns by less may be two sources lying on each other
@@ -38,8 +39,10 @@ def tidied(spans: Spans) -> Spans:
         return spans
     work = _Work(spans, size)
     for span in graze:
+        breathe()
         if work.alive[span]:
             work.absorb(int(work.back[span]))
+    breathe()
     for span in short[np.argsort(size[short])]:
         work.drop(int(span))
     for span in level:

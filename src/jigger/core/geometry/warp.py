@@ -168,6 +168,7 @@ def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Regi
     pieces = region.polygons()
     found = []
     for piece in pieces:
+        breathe()
         if tolerance > SHOWN:
             rings = [Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
             contours = warped_chords([(ring, by) for ring in rings], tolerance)

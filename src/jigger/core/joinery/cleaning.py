@@ -6,6 +6,7 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import Region, as_polygons, difference, union
+from jigger.core.patience import breathe
 
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
 TOUCHING = 1e-3  # mm
@@ -21,7 +22,7 @@ def rounded_inside(region: Region, radius: float, tolerance: float, cache: Cache
 
 
 def _fills(region: Region, radius: float, tolerance: float, cache: Cache) -> list[Region]:
-    """What growing by a radius and shrinking again adds, without what is only how differently the two edges are drawn."""
+    """What growing by a radius and shrinking again adds, without what is only how differently two edges are drawn."""
     closed = grow(grow(region, radius, tolerance, cache), -radius, tolerance, cache)
     added = difference(closed, region)
     parts = shapely.get_parts(added.geometry)
@@ -45,7 +46,7 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) 
     inlets = []
     for piece in pieces:
         for fill in _fills(piece, width / 2, tolerance, cache):
-            fill = difference(fill, region)
+            breathe()
             alone = len(tree.query(fill.geometry, predicate="dwithin", distance=TOUCHING)) == 1
             if fill.area > SLIVER and alone and _is_inlet(fill, piece, tolerance):
                 inlets.append(fill)
@@ -53,7 +54,10 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) 
 
 
 def _is_inlet(fill: Region, region: Region, tolerance: float) -> bool:
-    near = region.geometry.boundary.buffer(max(2 * tolerance, 0.005))
+    reach = max(2 * tolerance, 0.005)
+    left, bottom, right, top = fill.geometry.bounds
+    beside = shapely.clip_by_rect(region.geometry.boundary, left - 1, bottom - 1, right + 1, top + 1)
+    near = beside.buffer(reach)
     touching = fill.geometry.boundary.intersection(near).length
     return bool(touching >= INLET * (fill.length - touching))
 
