@@ -80,6 +80,7 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("-o", "--output", required=True, type=Path)
     export.add_argument("--layer", default="", help="only the layer of this id")
     export.add_argument("--arcs", action="store_true", help="circular arcs in the .svg where the outline has them")
+    export.add_argument("--mirrored", action="store_true", help="the .plt left for right, for a face that ends hidden")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
@@ -193,7 +194,7 @@ def _export(options: argparse.Namespace) -> None:
     workshop = _workshop()
     writers: dict[str, Callable[[Design], str]] = {
         ".svg": partial(workshop.svg, arcs=options.arcs, layer=options.layer),
-        ".plt": partial(workshop.hpgl, layer=options.layer),
+        ".plt": partial(workshop.hpgl, layer=options.layer, mirrored=options.mirrored),
     }
     write = writers.get(options.output.suffix.lower())
     if write is None:

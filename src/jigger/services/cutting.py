@@ -31,7 +31,7 @@ class Queue:
         self._closing = True
         self._wake.set()
 
-    def line_up(self, design_id: str, layer: str = "") -> int:
+    def line_up(self, design_id: str, layer: str = "", mirrored: bool = False) -> int:
         """Pin the design's present state, or that of one layer, and line it up; the job's number. Raises
         CommandRefused, also where layers of a design would be cut from one sheet on top of each other.
         """
@@ -39,7 +39,7 @@ class Queue:
         built = self._designs.workshop.exact(opened.design).only(layer)
         if len(built.layers) > 1:
             raise CommandRefused("Cut", "this design has several layers; send them one by one")
-        program = self._designs.workshop.hpgl(opened.design, layer)
+        program = self._designs.workshop.hpgl(opened.design, layer, mirrored)
         material = ", ".join(dict.fromkeys(one.material.name for one in built.layers))
         total = float(len(split_contours(program)))
         number = self._jobs.add(design_id, opened.design.name, opened.number, material, total, program, now())

@@ -53,6 +53,8 @@ class Workshop:
         colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
         return write_svg(self.exact(design).only(layer), colours, arcs)
 
-    def hpgl(self, design: Design, layer: str = "") -> str:
-        """The plotter's file, of one layer or of all. Raises CommandRefused where there is nothing to cut."""
-        return write_hpgl(self.exact(design).only(layer))
+    def hpgl(self, design: Design, layer: str = "", mirrored: bool = False) -> str:
+        """The plotter's file, of one layer or of all, `mirrored` for a face that ends hidden. Raises CommandRefused
+        where there is nothing to cut.
+        """
+        return write_hpgl(self.exact(design).only(layer), mirrored)

@@ -215,8 +215,8 @@ def _count(built: BuiltLayer | None) -> str:
         return "hidden"
     pieces = len(built.pieces.pieces)
     noun = "piece" if pieces == 1 else "pieces"
-    held = {"one": f" {noun} of 1", "named": f" {noun}, by letter", "any": f" {noun}, taped"}
-    return f"{pieces}{held[built.wish]}"
+    held = {"one": " of 1", "named": ", by letter", "each": ", one for each part", "any": ", taped"}
+    return f"{pieces} {noun}{held[built.wish]}"
 
 
 def _bridge_words(built: BuiltLayer | None, design: Design) -> str:

@@ -25,7 +25,8 @@ HELP = {
     "force": "Of the knife; 0 where there is none",
 }
 PROCESSES = {"knife": "Knife", "laser": "Laser", "plasma": "Plasma"}
-WISHES = {"any": "any number of pieces, taped", "one": "one piece", "named": "one piece a letter"}
+WISHES = {"any": "any number of pieces, taped", "one": "one piece", "each": "one piece for each part",
+          "named": "one piece a letter"}  # fmt: skip
 STOCKS = ("roll", "mat", "plate")
 
 

@@ -14,6 +14,7 @@ from jigger.core.geometry.outline import Outlines
 from jigger.core.geometry.rings import turns
 
 SPIKE = 5.0  # degrees: a corner sharper than this, of the work or of an opening
+CHORDS = 0.001  # of the length of all outlines: less is nothing a hand feels
 SHORT = 0.05  # mm: segments shorter than this make a machine stutter
 
 
@@ -58,6 +59,10 @@ def outline_findings(outline: Outlines) -> Iterator[Finding]:
         one = len(spikes) == 1
         message = f"{'a corner is' if one else f'{len(spikes)} corners are'} sharper than {SPIKE:g}°, like needles"
         yield Finding("spikes", "note", _point(curves.starts[first]), message, float(sharp[first]), SPIKE)
+    share = outline.chord_share
+    if share > CHORDS:
+        message = f"{100 * share:.1f} % of the outlines could not be given as curves and are short lines"
+        yield Finding("chords", "note", _point(curves.starts[0]), message, share, CHORDS)
     tiny = np.flatnonzero(curves.sizes < SHORT)
     if len(tiny):
         size = float(curves.sizes[tiny].min())

@@ -10,10 +10,12 @@ from typing import Any
 from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltLayer
 from jigger.core.geometry.outline import Outlines, outlines
+from jigger.core.joinery.compact import gaps_of, strips_of
 from jigger.core.joinery.necks import Necks, gaps, strips
 from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
 
 _log = logging.getLogger("jigger")
+MEASURED = 2e-3  # mm: chords make what is drawn at a limit so much less
 GRACE = 3.0  # seconds a figure may take longer than asked before it is not waited for
 HANDS = 3  # figures worked out at a time; the libraries below let go of the interpreter while they compute
 
@@ -57,8 +59,8 @@ def _got(figure: Future[Any], patience: Deadline) -> Any:
 def _figures(layer: BuiltLayer, cache: Cache) -> tuple[Callable[[], Any], ...]:
     kept, rules = layer.kept, layer.material
     return (
-        lambda: strips(kept, rules.least_strip, cache),
-        lambda: gaps(kept, least_gap(layer), cache),
+        lambda: strips_of(kept, strips(kept, rules.least_strip, cache), rules.least_strip - MEASURED),
+        lambda: gaps_of(kept, gaps(kept, least_gap(layer), cache), least_gap(layer) - MEASURED),
         lambda: outlines(kept).without_arcs(),
     )
 

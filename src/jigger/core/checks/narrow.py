@@ -12,15 +12,21 @@ from jigger.core.geometry.region import Region
 from jigger.core.joinery.necks import Neck, Necks
 
 PLACES = 24  # findings of one kind in a layer; the rest are counted in the last
+HELD = 0.5  # of the least strip: where the work must hold together, thinner ones stop on every material
 JUST = 1e-3  # mm under a limit that nobody measures
 
 
 def narrow_findings(built: BuiltLayer, found: Measured, letters: dict[str, str]) -> Iterator[Finding]:
-    """Strips and openings under their limit, one finding a place; tips and inlets that run out in one note each."""
+    """Strips and openings under their limit, one finding a place; tips and inlets that run out in one note each.
+
+    Strips stop the cut by the wish: where the work may fall into any number of pieces under the share of the limit that
+    the material says; where it, each thing or each letter must be one piece under half the limit at the least.
+    """
     strips, gaps = found.strips or Necks(), found.gaps or Necks()
     rules, places = built.material, _Places(built.kept, letters)
     held = [x for x in strips.necks if x.width < rules.least_strip - JUST and not places.on_bridge(x)]
-    yield from _listed("thin-strip", held, rules.least_strip, rules.stops_below, places,
+    stops = rules.stops_below if built.wish == "any" else max(rules.stops_below, HELD)
+    yield from _listed("thin-strip", held, rules.least_strip, stops, places,
                        "a strip {where}is {width:.2f} mm wide; it needs {limit:g} mm to hold")  # fmt: skip
     limit = least_gap(built)
     tight = [x for x in gaps.necks if x.width < limit - JUST]

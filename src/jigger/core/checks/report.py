@@ -9,6 +9,7 @@ from jigger.core.cache import Cache
 from jigger.core.checks.backing import backing_findings
 from jigger.core.checks.drawn import drawn_findings, outline_findings
 from jigger.core.checks.findings import Finding, LayerReport, Report
+from jigger.core.checks.layers import hidden_face_finding, overlap_findings
 from jigger.core.checks.lettering import lettering_findings
 from jigger.core.checks.measuring import Measured, measured
 from jigger.core.checks.narrow import narrow_findings
@@ -44,7 +45,10 @@ def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) 
             for b, figures in zip(built.layers, measured(built.layers, cache, seconds), strict=True)
         )
     )
-    alone = tuple(map(known, looked(lambda: _sets(design, built), "what is kept apart", (0.0, 0.0))))
+    nowhere = (0.0, 0.0)
+    apart = looked(lambda: _sets(design, built), "what is kept apart", nowhere)
+    overlaps = looked(lambda: overlap_findings(design, built), "whether layers lie on each other", nowhere)
+    alone = tuple(map(known, (*apart, *overlaps)))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
@@ -61,6 +65,7 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         "narrow places": lambda: narrow_findings(built, figures, design.letters()),
         "letters that are welded over": lambda: swallowed_findings(design, layer, built, whole.parts),
         "what it lies on": lambda: backing_findings(design, layer, whole),
+        "its face": lambda: hidden_face_finding(built),
         "its size": lambda: _size(design, layer, built, whole),
         "its outlines": lambda: outline_findings(outline) if outline else (),
     }
@@ -106,13 +111,16 @@ def _missing(built: BuiltLayer, figures: Measured) -> Iterator[Finding]:
 
 
 def loose_pieces(built: BuiltLayer) -> list[Piece]:
-    """The pieces that come away: where the work must be one all but the largest; where letters are wished for one by
-    one islands, and all but the largest of each letter.
+    """The pieces that come away: where the work must be one all but the largest; where each thing of the layer must be
+    one all that are not the largest of a thing; where letters are wished for one by one islands, and all but the
+    largest of each letter.
     """
     if built.wish == "one":
         return list(built.pieces.pieces[1:])
     if built.wish == "any":
         return []
+    if built.wish == "each":
+        return _of_no_thing(built)
     named: set[str] = set()
     loose = []
     for piece in built.pieces.pieces:  # the largest first
@@ -121,6 +129,11 @@ def loose_pieces(built: BuiltLayer) -> list[Piece]:
             loose.append(piece)
         named.add(owner)
     return loose
+
+
+def _of_no_thing(built: BuiltLayer) -> list[Piece]:
+    held = {built.pieces.most_of(thing) for thing in built.things}
+    return [piece for piece in built.pieces.pieces if piece.number not in held]
 
 
 def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:

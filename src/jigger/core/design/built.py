@@ -102,6 +102,7 @@ class BuiltLayer:
 
     `folded` U, `sheet` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it. `given`: what
     was folded before other layers opened it.
+    `things`: the areas of its parts, where each must be one piece.
     `emptied`: parts whose join left nothing of what was there. `problems`: of its finishes and relations.
     """
 
@@ -116,6 +117,7 @@ class BuiltLayer:
     lost: tuple[BridgeKey, ...]
     pieces: Pieces
     given: Region
+    things: tuple[Region, ...] = ()
     emptied: tuple[str, ...] = ()
     problems: tuple[Problem, ...] = ()
 

@@ -42,6 +42,14 @@ def _rules_as_shipped(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "rules": [*kept, *(one.model_dump(mode="json") for one in before)]}
 
 
+# 9: things of a layer may each be wished for as one piece; rules say whether the face that is cut ends hidden.
+def _hidden_faces(data: dict[str, Any]) -> dict[str, Any]:
+    """Rules of shipped materials that a design keeps learn what the shipped ones say of their face."""
+    faces = {one.id: one.hidden_face for one in MATERIALS.values()}
+    rules = [{**one, "hidden_face": faces.get(one.get("id"), False)} for one in data.get("rules", [])]
+    return {**data, "jigger": 9, **({"rules": rules} if rules else {})}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -50,6 +58,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     5: lambda data: {**data, "jigger": 6},
     6: lambda data: {**data, "jigger": 7},
     7: _rules_as_shipped,
+    8: _hidden_faces,
 }
 
 WORDS = {

@@ -193,7 +193,7 @@ class AddLiftingSheet(Edit):
         home = Layer(
             id=design.fresh("layer"), name="Lifting sheet", material=layer.material, colour="#c9c1a8", parts=parts
         )
-        home.wish, home.bridges.on = "one" if self.by == "layer" else None, False
+        home.wish, home.bridges.on = "one" if self.by == "layer" else "each", False
         at = design.layers.index(layer)
         design.layers = [*design.layers[:at], home, *design.layers[at:]]
         layer.relations.append(Relation(id=design.fresh("relation"), kind="on", lower=home.id))

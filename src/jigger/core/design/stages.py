@@ -183,7 +183,8 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
                  for x in layer.bridges.edits}  # fmt: skip
         turns = {letter: turn for part in stage.placed.values() for letter, turn in part.letter_turns().items()}
         held = hold(kept, rules, edits, stage.cache, turns)
-        held = tie(held, rules, edits, wish == "named", stage.cache, turns)
+        if wish != "each":  # things are not tied to each other
+            held = tie(held, rules, edits, wish == "named", stage.cache, turns)
         return _built(stage, stuff, wish, held)
     return _built(stage, stuff, wish, Held(kept, count_pieces(kept), (), (), ()))
 
@@ -192,4 +193,5 @@ def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
     return BuiltLayer(
         stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
         held.pieces, stage.folded,
+        tuple(stage.placed[part.id].given for part in stage.layer.parts if not part.hidden) if wish == "each" else (),
     )  # fmt: skip

@@ -13,8 +13,9 @@ FLATTENING = 0.005  # mm; with half a unit of rounding each way points stay with
 CHUNK = 100  # coordinate pairs to one PD, for machines with short buffers
 
 
-def write_hpgl(built: Built) -> str:
-    """Every layer's contours, a pen a layer, origin at the corner of the box of all kept material.
+def write_hpgl(built: Built, mirrored: bool = False) -> str:
+    """Every layer's contours, a pen a layer, origin at the corner of the box of all kept material; `mirrored` left for
+    right, for a face that ends hidden.
 
     Raises CommandRefused where nothing is kept.
     """
@@ -25,7 +26,9 @@ def write_hpgl(built: Built) -> str:
     for pen, layer in enumerate(built.layers, start=1):
         rows.append(f"SP{pen};VS{round(layer.material.speed / 10)};FS{layer.material.force};")
         contours = ordered_contours(outlines(layer.kept), (box[0], box[1]), FLATTENING)
-        rows += [contour_hpgl(contour - box[:2]) for contour in contours]
+        for contour in contours:
+            placed = contour - box[:2]
+            rows.append(contour_hpgl((box[2] - box[0], 0.0) - placed * (1, -1) if mirrored else placed))
     rows.append("PU0,0;SP0;")
     return "\n".join(rows) + "\n"
 

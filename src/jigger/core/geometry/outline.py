@@ -29,6 +29,7 @@ LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does a
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 SHORT = 6  # chords of a curve whose box is looked at together
 THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
+ROUNDS = 6  # of giving more spans as chords where curves and chords cross
 CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
 
 
@@ -39,7 +40,8 @@ class Outlines:
     `curves`: the segments of all outlines end to end, nodes exactly shared; `ring` (n,): the outline of each;
     `corner` (n,): whether the node a segment begins at is a corner. By ring: `hole`, and `polygon`, the
     connected component it bounds. `deviations` (n,): a bound in mm, proved in both directions over the whole segment,
-    on its distance from the region's boundary. `chorded`: outlines that had to be given as the region's chords.
+    on its distance from the region's boundary. `chorded`: outlines that had to be given as the region's chords, in part
+    or whole, and `chords` how long these are, by ring, mm; None where there are none.
     """
 
     curves: Curves
@@ -49,6 +51,12 @@ class Outlines:
     polygon: Ints
     deviations: Floats
     chorded: int
+    chords: Floats | None = None
+
+    @property
+    def chord_share(self) -> float:
+        """The share of the length of all outlines that had to be given as chords."""
+        return 0.0 if self.chords is None else float(self.chords.sum() / max(self.curves.sizes.sum(), 1e-9))
 
     @property
     def deviation(self) -> float:
@@ -129,7 +137,7 @@ def _straight(region: Region) -> Outlines:
     curves = Curves.lines(boundary.points, boundary.points[boundary.following])
     deviations = np.zeros(len(curves))
     return Outlines(curves, boundary.ring, _corners(curves, boundary.ring), boundary.hole, boundary.polygon, deviations,
-                    len(boundary.hole))  # fmt: skip
+                    len(boundary.hole), np.bincount(boundary.ring, curves.sizes).astype(float))  # fmt: skip
 
 
 def _outlines(region: Region) -> Outlines:
@@ -143,11 +151,12 @@ def _outlines(region: Region) -> Outlines:
     if proof.bad:
         spans = _best(spans, tidy, rough)
         proof = _proved(spans)
-    curves, ring, bound, chorded = _with_chords(spans, proof)
+    curves, ring, bound, chords = _with_chords(spans, proof)
+    chorded = 0 if chords is None else int((chords > 0).sum())
     order = _begun_on_the_flat(curves, ring)
     curves, bound = curves[order], bound[order]
     boundary = spans.boundary
-    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded)
+    return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded, chords)
 
 
 @dataclass(frozen=True, eq=False)
@@ -318,29 +327,33 @@ def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], I
     return shapely.linestrings(points[again], indices=line), curve[again][begins]
 
 
-def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, int]:
-    """Curves, the ring of each, bounds, and how many rings have chords: spans and rings that cannot stay as they are
-    given as the region's own chords, which are right whatever else failed.
+def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, Floats | None]:
+    """Curves, the ring of each, bounds, and how much of each ring is chords, mm: spans and rings that cannot stay as
+    they are given as the region's own chords, which are right whatever else failed.
     """
     if not proof.bad:
-        return proof.curves, spans.ring, proof.bound, 0
+        return proof.curves, spans.ring, proof.bound, None
     plain = np.zeros(len(spans), bool)
     plain[proof.spans] = True
     bad = proof.rings
-    for last in [False] * 5 + [True]:
+    for last in [False] * ROUNDS + [True]:
         curves, ring, bound, owner = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
         points, index, _ = curves.flattened(CHECK)
-        crossed = np.setdiff1d(_invalid(spans.boundary, points, ring[index]), bad)
-        if not len(crossed):
+        astray = np.setdiff1d(_invalid(spans.boundary, points, ring[index]), bad)
+        if not len(astray):
             break
-        among = np.flatnonzero(np.isin(ring[index], crossed))
-        more = np.setdiff1d(owner[index[among[_that_cross(points[among], ring[index[among]])]]], np.flatnonzero(plain))
-        plain[more] = True
-        if last or not len(more):
-            bad = np.union1d(bad, crossed)
-            curves, ring, bound, _ = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
-            break
-    return curves, ring, bound, len(np.union1d(bad, spans.ring[plain]))
+        among = np.flatnonzero(np.isin(ring[index], astray))
+        crossed = index[among[_that_cross(points[among], ring[index[among]])]]
+        more, rings = np.setdiff1d(owner[crossed], np.flatnonzero(plain)), np.setdiff1d(ring[crossed], bad)
+        if len(more) and not last:
+            plain[more] = True
+        else:
+            bad = np.union1d(bad, rings if len(rings) and not last else astray)
+    else:
+        curves, ring, bound, _ = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
+    given = plain | np.isin(spans.ring, bad)
+    lengths = np.bincount(spans.ring[given], proof.curves.sizes[given], len(spans.boundary.hole))
+    return curves, ring, bound, lengths.astype(float)
 
 
 def _that_cross(points: Floats, ring: Ints) -> Ints:
@@ -361,7 +374,10 @@ def _mixed(spans: Spans, proof: _Proof, plain: NDArray[np.bool_], rings: Ints) -
     number = within(count)
     a = boundary.points[boundary.wrapped(spans.first[owner] + number, spans.ring[owner])]
     b = boundary.points[boundary.wrapped(spans.first[owner] + number + 1, spans.ring[owner])]
-    a[number == 0], b[number == spans.count[owner] - 1] = spans.node[some], spans.node[spans.following[some]]
+    vertex = boundary.points[spans.first]  # a node between chords may have been moved far
+    beside = plain & plain[neighbours(spans.ring)[1]]
+    node = np.where(beside[:, None], vertex, spans.node)
+    a[number == 0], b[number == spans.count[owner] - 1] = node[some], node[spans.following[some]]
     whole = np.flatnonzero(np.isin(boundary.ring, rings))
     parts = [
         proof.curves[good & ~plain],
@@ -371,7 +387,7 @@ def _mixed(spans: Spans, proof: _Proof, plain: NDArray[np.bool_], rings: Ints) -
     ring = np.concatenate([spans.ring[good & ~plain], spans.ring[owner], boundary.ring[whole]])
     place = np.concatenate([np.flatnonzero(good & ~plain), owner, np.zeros(len(whole), int)])
     order = np.lexsort((np.arange(len(ring)), place, ring))
-    moved = np.hypot(*(spans.node - boundary.points[spans.first]).T)  # how far nodes lie from the region's vertices
+    moved = np.hypot(*(node - vertex).T)
     ends = np.maximum(moved[owner], moved[spans.following[owner]])
     bound = np.concatenate([proof.bound[good & ~plain], ends, np.zeros(len(whole))])
     return Curves.joined(parts)[order], ring[order], bound[order], place[order]

@@ -130,9 +130,9 @@ def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -
             break
         if len(index) + len(rough) > MOST_POINTS:
             raise TooLarge(float(len(index) + len(rough)), MOST_POINTS)
-        both = np.column_stack([np.append(index, index[rough]), np.append(t, half[rough])])
-        both = both[np.lexsort((both[:, 1], both[:, 0]))]
-        index, t = both[:, 0].astype(int), both[:, 1]
+        index, t = np.append(index, index[rough]), np.append(t, half[rough])
+        order = np.lexsort((t, index))
+        index, t = index[order], np.asarray(t[order], float)
     return index, t
 
 

@@ -54,6 +54,11 @@ class Pieces:
     def holes(self) -> int:
         return len(self.openings)
 
+    def most_of(self, thing: Region) -> int | None:
+        """The number of the piece that has the most of an area; None where none has any."""
+        shared = shapely.area(shapely.intersection([x.region.geometry for x in self.pieces], thing.geometry))
+        return self.pieces[int(shared.argmax())].number if len(shared) and shared.max() > 0 else None
+
     @property
     def islands(self) -> tuple[Piece, ...]:
         return tuple(piece for piece in self.pieces if piece.is_island)

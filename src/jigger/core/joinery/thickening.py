@@ -7,7 +7,9 @@ from scipy.spatial import cKDTree
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Ints, circle_steps
 from jigger.core.geometry.region import Region, as_polygons, union
-from jigger.core.joinery.necks import FINEST, stretches, strips
+from jigger.core.joinery.contacts import corner_necks
+from jigger.core.joinery.necks import FINEST, Neck, stretches, strips
+from jigger.core.joinery.shapes import oval
 from jigger.core.joinery.widths import Widths, widths
 
 STEPS = 8.0  # samples along the width asked for
@@ -21,21 +23,27 @@ def thickened(region: Region, width: float, tolerance: float) -> Region:
     if width <= 0 or region.is_empty:
         return region
     thin = [neck for neck in strips(region, width, Cache()).necks if neck.width < width]
+    held = [_disc(neck, width, tolerance) for neck in corner_necks(region, width)]
     if not thin:
-        return region
+        return union([region, *held])
     spacing = max(width / STEPS, FINEST)
     found = widths(region, spacing, width * SPARE)
     under = np.flatnonzero(found.diameter < width)
     stretch = stretches(found, under, 2 * width / STEPS + spacing)
     places = np.array([neck.at for neck in thin])
     if not len(under):
-        return region
+        return union([region, *held])
     near = cKDTree(found.centre[under]).query(places, distance_upper_bound=width)[1]
     chosen = np.isin(stretch, stretch[near[near < len(under)]])
     quarter = max(2, circle_steps(width / 2, tolerance) // 4)
     bands = shapely.buffer(_runs(found, under[chosen]), SPARE * width / 2, quad_segs=quarter)
     added = shapely.simplify(shapely.get_parts(shapely.union_all(bands)), tolerance)  # each by itself, for speed
-    return union([region, *(Region(as_polygons(part)) for part in added)])
+    return union([region, *held, *(Region(as_polygons(part)) for part in added)])
+
+
+def _disc(neck: Neck, width: float, tolerance: float) -> Region:
+    """What makes a neck at a corner as wide as it must be."""
+    return oval("strip", SPARE * width, SPARE * width, tolerance).moved(*(round(value, 4) for value in neck.at))
 
 
 def _runs(found: Widths, samples: Ints) -> list[shapely.Geometry]:

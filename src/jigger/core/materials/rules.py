@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from jigger.core.errors import CommandRefused, in_words
 
-Wish = Literal["any", "one", "named"]
+Wish = Literal["any", "one", "each", "named"]
 Process = Literal["knife", "laser", "plasma"]
 Width = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
 Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
@@ -17,13 +17,14 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 class Material(BaseModel):
     """One material on one process with its shop rules; lengths mm, areas mm², speeds mm/s, forces g.
 
-    `wish`: whether the work may be any number of pieces (taped, on a backing), must be one, or `named`: one piece for
-    each letter.
+    `wish`: whether the work may be any number of pieces (taped, on a backing), must be one, `each`: one for each thing
+    that the layer is made of, or `named`: one piece for each letter.
     `least_strip`, `least_opening`, `least_piece`: below these the material tears, fills or cannot be weeded.
     `span`: an island longer than this is held at both ends; 0 stands for four bridge widths.
     `stops_below`: the share of `least_strip` under which a strip stops the cut and is not only looked at.
     `sheet`: (width, height) of the stock; `edge`: how much of it along each edge cannot be used. `stock`: how it is
-    supplied, the word for the last station.
+    supplied, the word for the last station. `hidden_face`: the face that is cut ends hidden (against the cloth, behind
+    glass), so it is cut mirrored.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -45,6 +46,7 @@ class Material(BaseModel):
     stops_below: Share = 0.0
     span: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
     edge: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
+    hidden_face: bool = False
 
     @property
     def usable(self) -> tuple[float, float]:

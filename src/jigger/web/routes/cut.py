@@ -38,6 +38,7 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
         built=built,
         layers=[(one, _title(opened.design, one.id)) for one in whole.layers],
         only=layer,
+        hidden_face=any(one.material.hidden_face for one in built.layers),
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
         drawing=drawing_view(opened.design, built, None),
@@ -47,8 +48,8 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
 
 
 @router.post("/send")
-def send(request: Request, identity: str, layer: str = Form("")) -> Response:
-    house(request).queue.line_up(identity, layer)
+def send(request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False)) -> Response:
+    house(request).queue.line_up(identity, layer, mirrored)
     return to(request, "/queue")
 
 
@@ -56,16 +57,17 @@ def send(request: Request, identity: str, layer: str = Form("")) -> Response:
 def export(request: Request, identity: str, kind: str, layer: str = "") -> Response:
     """The design's file, of one layer or of all: svg, plt or its own json."""
     opened = house(request).designs.open(identity)
-    workshop = house(request).workshop
+    workshop, mirrored = house(request).workshop, kind == "plt" and "mirrored" in request.query_params
     writers: dict[str, tuple[Callable[[Design], str], str]] = {
         "svg": (partial(workshop.svg, arcs="arcs" in request.query_params, layer=layer), "image/svg+xml"),
-        "plt": (partial(workshop.hpgl, layer=layer), "application/vnd.hp-hpgl"),
+        "plt": (partial(workshop.hpgl, layer=layer, mirrored=mirrored), "application/vnd.hp-hpgl"),
         "json": (write_design, "application/json"),
     }
     if kind not in writers:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
     write, media = writers[kind]
     part = f", {_title(opened.design, layer)}" if layer else ""
+    part += ", mirrored" if mirrored else ""
     name = quote(f"{opened.design.name}{part}.{kind}".replace("/", "-"))
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
     return Response(write(opened.design), media_type=media, headers=headers)

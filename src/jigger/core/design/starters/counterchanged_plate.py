@@ -38,7 +38,7 @@ COUNTERCHANGED_PLATE = Starter(
         Setting("font", "Font of the initial", "font", "alfa-slab-one"),
         Setting("name_font", "Font of the name", "font", "anton"),
         Setting("height_mm", "Height of the initial", "length", 280.0),
-        Setting("name_height_mm", "Height of the name", "length", 67.2, share=0.24),
+        Setting("name_height_mm", "Height of the name", "length", 72.0, share=0.2571),
         Setting("web_mm", "Web where they cross", "length", 5.6, share=0.02),
         Setting("margin_mm", "Margin round it", "length", 34.0, share=0.12),
         Setting("material", "Material", "material", "mild-steel"),

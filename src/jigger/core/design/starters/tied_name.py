@@ -1,5 +1,6 @@
 """Metal letters kept, held as one piece by a rail along their feet."""
 
+from jigger.core.design.finishes import Clean
 from jigger.core.design.model import Design, Layer
 from jigger.core.design.part_edits import rail_under
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
@@ -13,6 +14,8 @@ def construct(values: Values) -> Design:
         line.spacing, line.gap = "touching", round(0.03 * height, 3)
     bar = rail_under(design, words, values["rail_mm"])
     layer = Layer(id=design.fresh("layer"), material=values["material"], wish="one", parts=[words, bar])
+    # Where letters touch they can enclose less than the tool enters.
+    layer.finishes = [Clean(id=design.fresh("finish"), specks=round((0.015 * height) ** 2, 2))]
     design.layers = [layer]
     return design
 

@@ -1,0 +1,58 @@
+"""Small openings and pieces that are narrow all over (a hole, a slot, a dot): they have no neck to be found by."""
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from jigger.core.geometry.region import Region
+from jigger.core.joinery.contacts import corner_necks, with_corners
+from jigger.core.joinery.necks import Neck, Necks
+from jigger.core.patience import breathe
+
+FINE = 1e-3  # mm to which the width is found
+
+
+def compact(areas: Sequence[Polygon], limit: float) -> list[Neck]:
+    """Areas that no disc of `limit` mm fits into, each with the width of the largest that does and its ends, level.
+
+    A disc of radius area over length of edge always fits, so of most areas nothing has to be looked for.
+    """
+    every = np.array(areas, object)
+    small = every[2 * shapely.area(every) < limit * shapely.length(every)]
+    found = []
+    for area in small:
+        breathe()
+        radius = shapely.maximum_inscribed_circle(area, tolerance=FINE)
+        width = 2 * float(shapely.length(radius))
+        if width < limit:
+            x, y = shapely.get_coordinates(radius)[0].tolist()
+            found.append(Neck(width, ((x - width / 2, y), (x + width / 2, y))))
+    return found
+
+
+def strips_of(kept: Region, necks: Necks, limit: float) -> Necks:
+    """The narrow strips of a region, pieces narrower than `limit` mm all over, and necks at inside corners."""
+    whole = _with_compact(necks, list(kept.geometry.geoms), limit)
+    return with_corners(whole, corner_necks(kept, limit), limit)
+
+
+def gaps_of(kept: Region, necks: Necks, limit: float) -> Necks:
+    """The narrow gaps of a region with its enclosed openings that are narrower than `limit` mm all over."""
+    return _with_compact(necks, [Polygon(ring) for ring in kept.hole_rings()], limit)
+
+
+def _with_compact(necks: Necks, areas: Sequence[Polygon], limit: float) -> Necks:
+    """Narrow places with those of areas that are narrow all over, where no place of them is known already."""
+    if not areas:
+        return necks
+    known = [neck.at for neck in necks.necks if neck.width < limit]
+    every = np.array(areas, object)
+    if known:
+        taken = shapely.STRtree(every).query(shapely.points(known), predicate="intersects")[1]
+        every = np.delete(every, np.unique(taken))
+    more = compact(list(every), limit)
+    if not more:
+        return necks
+    return Necks(tuple(sorted([*necks.necks, *more], key=lambda neck: neck.width)), necks.tips, max(necks.reach, limit))

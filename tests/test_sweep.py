@@ -1,0 +1,22 @@
+"""Seeded designs of all kinds of parts with all finishes and joins: built, checked, written and read back elsewhere."""
+
+import pytest
+from bench import sweep
+
+
+@pytest.mark.parametrize("first", range(0, 300, 20))
+def test_designs_of_all_kinds_are_built_checked_and_written(first: int) -> None:
+    for number in range(first, first + 20):
+        found = sweep.trial(number, light=True)
+        assert not found["faults"], f"design {number}: {found['faults']}"
+
+
+def test_the_reader_of_the_sweep_sees_what_is_wrong(monkeypatch: pytest.MonkeyPatch) -> None:
+    plain = sweep.write_svg
+
+    def without_a_piece(*given: object) -> str:
+        lines = plain(*given).splitlines()  # type: ignore[arg-type]
+        return "\n".join(line for number, line in enumerate(lines) if not (line.startswith("<path") and number < 4))
+
+    monkeypatch.setattr(sweep, "write_svg", without_a_piece)
+    assert any("pieces" in fault for number in range(6) for fault in sweep.trial(number, light=True)["faults"])
