@@ -19,11 +19,12 @@ def main() -> int:
     parser = argparse.ArgumentParser(prog="jigger bench")
     parser.add_argument("name", nargs="?", choices=sorted(BENCHES))
     parser.add_argument("--json", action="store_true")
+    parser.add_argument("--quick", action="store_true", help="a little of each, to see that it runs")
     options = parser.parse_args()
     collect_rarely()  # as the application does
     result = {"machine": machine(), "commit": commit()}
     for name in [options.name] if options.name else sorted(BENCHES):
-        result[name] = BENCHES[name]()
+        result[name] = BENCHES[name](options.quick)
     if options.json:
         print(json.dumps(result, indent=1))
     else:

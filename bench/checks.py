@@ -31,18 +31,22 @@ WORDS = ("MERROW", "Heron 8", "WITHY LOCK", "Plover & Co", "BOAT", "R8", "No. 12
 PLANTED = 200  # designs of each process
 
 
-def run() -> dict[str, object]:
+def run(quick: bool = False) -> dict[str, object]:
+    if quick:
+        few = ("anton",)
+        return {"reference design": checked(8), "letters in a plate": swept("straight", (60.0,), few, "B8&"),
+                "letters of metal": tied(few, ("i", "Heron 8")), "make ready": {"knife": readied("knife", 2)}}  # fmt: skip
     return {"reference design": checked(), "letters in a plate": swept(), "flared": swept("flared", (60.0,)),
             "letters of metal": tied(),
             "make ready": {name: readied(name) for name in PROCESSES}}  # fmt: skip
 
 
-def checked() -> dict[str, object]:
+def checked(count: int = EDITS) -> dict[str, object]:
     """After each edit the exact build and all checks, in a cache warm from the edits before it."""
     design, cache = reference(), Cache()
     check(design, build(design, CASE, cache, EXACT), cache)
     built_in, checked_in, whole = [], [], []
-    for number, command in enumerate(edits(EDITS)):
+    for number, command in enumerate(edits(count)):
         design = command.apply(design)
         start = time.perf_counter()
         built = build(design, CASE, cache, EXACT)
@@ -56,11 +60,16 @@ def checked() -> dict[str, object]:
     return {"exact build": summary(built_in), "checks": summary(checked_in), "both": summary(whole)}
 
 
-def swept(form: str = "straight", heights: tuple[float, ...] = HEIGHTS) -> dict[str, object]:
+def swept(
+    form: str = "straight",
+    heights: tuple[float, ...] = HEIGHTS,
+    fonts: tuple[str, ...] = TEXT_FONTS,
+    letters: str = LETTERS,
+) -> dict[str, object]:
     """Each letter by itself, opened in a plate of stencil film and bridged."""
     workshop, figures, taken, closed = Workshop(), Counter[str](), [], []
-    for font in TEXT_FONTS:
-        for letter in LETTERS:
+    for font in fonts:
+        for letter in letters:
             for height in heights:
                 values = {"text": letter, "font": font, "height_mm": height, "material": "stencil-film-025"}
                 design = starter("stencil-plate").make(values)
@@ -99,11 +108,11 @@ def _ratio(layer: BuiltLayer, bridge: Bridge) -> float:
     return bridge.length / max(shortest, 1e-6)
 
 
-def tied() -> dict[str, object]:
+def tied(fonts: tuple[str, ...] = TEXT_FONTS, texts: tuple[str, ...] = (*LETTERS, *WORDS)) -> dict[str, object]:
     """Each letter kept in stainless steel with its dots and accents, and words of it."""
     workshop, figures, taken = Workshop(), Counter[str](), []
-    for font in TEXT_FONTS:
-        for text in (*LETTERS, *WORDS):
+    for font in fonts:
+        for text in texts:
             design = plain_lettering(text, [(text, font, 60.0)], (3000.0, 400.0))
             design = Adjust(target=design.layers[0].id, values={"material": "stainless", "wish": "one"}).apply(design)
             start = time.perf_counter()
@@ -156,7 +165,7 @@ def _small(design: Design) -> Design:
 FAULTS = (_loose, _weak, _crowded, _small)
 
 
-def readied(process: str) -> dict[str, object]:
+def readied(process: str, planted: int = PLANTED) -> dict[str, object]:
     """Seeded designs that nothing stopped, with two faults planted that do: what making ready clears of the stops."""
     dice, workshop = random.Random(process), Workshop()
     figures, taken, kinds = Counter[str](), [], Counter[str]()

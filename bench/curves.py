@@ -34,7 +34,10 @@ CHARACTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789&@!?
 SWEPT = tuple(font for font in TEXT_FONTS if font != "inter")
 
 
-def run() -> dict[str, object]:
+def run(quick: bool = False) -> dict[str, object]:
+    if quick:
+        face = CASE.face("anton")
+        return {"joins": joins(face), "offset_6_mm": offset(face), "sweep": sweep(("anton",), "B8g")}
     fonts = {font: CASE.face(font) for font in NAMED} | _cubic_face()
     return {
         "joins": {name: joins(face) for name, face in fonts.items()},
@@ -182,13 +185,13 @@ def _raw_union(regions: list[Region]) -> float:
     return milliseconds(lambda: shapely.union_all([region.geometry for region in regions]), 3)["median_ms"]
 
 
-def sweep() -> dict[str, object]:
+def sweep(fonts: tuple[str, ...] = SWEPT, characters: str = CHARACTERS) -> dict[str, object]:
     """Every character of every text font welded to its neighbour, and grown by 3 mm."""
     worst = {"welded_area_off_percent": 0.0, "grown_area_off_percent": 0.0, "deviation_mm": 0.0, "kink_deg": 0.0}
     counts = dict.fromkeys(("outlines", "invalid", "chorded", "short_segments", "at_nodes", "inside"), 0)
-    for font in SWEPT:
+    for font in fonts:
         face = CASE.face(font)
-        for i, one in enumerate(CHARACTERS):
+        for i, one in enumerate(characters):
             pair = letters(one + CHARACTERS[(i + 7) % len(CHARACTERS)], face)
             if len(pair) < 2:
                 continue

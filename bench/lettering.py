@@ -30,7 +30,9 @@ LINES = ("Quiet Heron of Withy Lock", "Plovers Rest and Merrow", "under the old 
 SPACINGS = {"font": Between(), "tracked": Between(tracking=40.0), "even gaps": Between(spacing="even", gap=2.0)}
 
 
-def run() -> dict[str, object]:
+def run(quick: bool = False) -> dict[str, object]:
+    if quick:
+        return {"keystroke": keystroke("anton", Between()), "raw_shaping": raw_shaping(), "sort_tray": sort_tray()}
     keystrokes = {name: {font: keystroke(font, between) for font in ("pacifico", "alfa-slab-one", "eb-garamond")}
                   for name, between in SPACINGS.items()}  # fmt: skip
     return {

@@ -8,6 +8,7 @@ import argparse
 import json
 import os
 import shutil
+import signal
 import socket
 import subprocess
 import sys
@@ -15,6 +16,7 @@ from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 from pathlib import Path
+from types import FrameType
 from typing import Any
 
 from jigger.core.design.document import read_design, schema, write_design
@@ -26,6 +28,8 @@ from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
+
+ENDING = 4  # seconds the application has to end, whatever it is at
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -84,6 +88,7 @@ def _parser() -> argparse.ArgumentParser:
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
+    bench.add_argument("--quick", action="store_true", help="a little of each, to see that it runs")
     add("schema", lambda _: _print_json(schema()), "print the JSON schema of the design document")
     plotter = add("plotter", _plotter, "run the simulated plotter by itself")
     plotter.add_argument("--haste", type=float, default=1.0)
@@ -257,7 +262,15 @@ def _run_server(settings: Settings) -> None:
     from jigger.web.app import create_app
 
     print(f"Jigger is at http://{settings.host}:{settings.port}", flush=True)
-    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
+
+    class Server(uvicorn.Server):
+        def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+            signal.signal(signal.SIGALRM, signal.SIG_DFL)
+            signal.alarm(ENDING)  # whatever is still at work then goes with the process
+            super().handle_exit(sig, frame)
+
+    config = uvicorn.Config(create_app(settings), settings.host, settings.port, log_level="warning")
+    Server(config).run()
 
 
 def _plotter(options: argparse.Namespace) -> None:
@@ -269,7 +282,7 @@ def _plotter(options: argparse.Namespace) -> None:
 
 def _bench(options: argparse.Namespace) -> int:
     home = Path(__file__).resolve().parents[2]
-    arguments = [options.name] * bool(options.name) + ["--json"] * options.json
+    arguments = [options.name] * bool(options.name) + ["--json"] * options.json + ["--quick"] * options.quick
     path = os.pathsep.join([str(home), str(home / "src")])
     return subprocess.call(
         [sys.executable, "-m", "bench", *arguments], cwd=home, env={**os.environ, "PYTHONPATH": path}

@@ -112,8 +112,7 @@ def test_a_waiting_machine_is_said_and_goes_on(
 
 def test_the_queue_survives_a_restart(settings_for: Settings, plotter: Callable[..., subprocess.Popen]) -> None:
     before = open_house(settings_for)
-    design = before.designs.create_plain("Merrow")
-    running, waiting = before.queue.line_up(design), before.queue.line_up(design)
+    running, waiting = (before.queue.line_up(before.designs.create_plain(name)) for name in ("Merrow", "Heron"))
     assert before.queue._jobs.take_next("2026-01-01T00:00:00+00:00").id == running  # as if sending when it was stopped
     plotter()
     after = open_house(settings_for)
@@ -145,3 +144,45 @@ def test_orders_the_panel_does_not_have_are_refused(house: House) -> None:
     for order in ("explode", "pause"):
         with pytest.raises(CommandRefused):
             house.queue.order(order)
+
+
+def test_a_double_click_lines_up_one_job(house: House) -> None:
+    design = house.designs.create_plain("Merrow")
+    assert house.queue.line_up(design) == house.queue.line_up(design) and len(house.queue.jobs()) == 1
+    other = house.queue.line_up(house.designs.create_plain("Heron"))
+    assert other != house.queue.jobs()[1].id and len(house.queue.jobs()) == 2
+
+
+def test_a_running_job_is_ended_by_a_person(
+    queue: Queue, house: House, plotter: Callable[..., subprocess.Popen]
+) -> None:
+    plotter(haste=1)
+    queue.start()
+    job = queue.line_up(house.designs.create_plain("Quiet Heron"))
+    eventually(lambda: state(queue, job) == ON)
+    queue.stop(job)
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert "stopped here" in queue.job(job).message
+
+
+def test_a_full_disk_leaves_the_sender_at_work(
+    queue: Queue, house: House, plotter: Callable[..., subprocess.Popen], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """While nothing can be written down nothing is sent; afterwards how a job ended is."""
+    plotter()
+    queue.start()
+    plain = type(queue._jobs).change
+    full = [True]
+
+    def change(*given: object, **values: object) -> None:
+        if full[0]:
+            raise OSError(28, "No space left on device")
+        plain(*given, **values)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(type(queue._jobs), "change", change)
+    job = queue.line_up(house.designs.create_plain("Heron"))
+    eventually(lambda: queue._unsaid is not None)
+    full[0] = False
+    eventually(lambda: state(queue, job) == STOPPED)
+    other = queue.line_up(house.designs.create_plain("Merrow"))
+    eventually(lambda: state(queue, other) == OFF)

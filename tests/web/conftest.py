@@ -7,4 +7,4 @@ from jigger.web.app import create_app
 
 @pytest.fixture
 def client(settings_for: Settings) -> TestClient:
-    return TestClient(create_app(settings_for))
+    return TestClient(create_app(settings_for), base_url="http://127.0.0.1")

@@ -3,6 +3,7 @@
 import json
 import re
 import socket
+import time
 from collections.abc import Callable
 from functools import partial
 
@@ -10,6 +11,12 @@ STATUS_WORDS = {0: "", 8: "", 16: "paused at the machine", 32: "out of material:
 NOT_THERE = "The plotter does not answer. Switch it on or take it online, then send the job again."
 BROKE_OFF = "The plotter went away while it was cutting. Look at the material, then send the job again."
 ANSWER_SECONDS = 5.0  # a machine that answers nothing at all for so long is gone
+
+
+RUBBISH = "The plotter answers in a way that no plotter does. Look at the machine, and whether it is one."
+POSITION = re.compile(r"-?\d{1,9},-?\d{1,9}(,[01])?")
+LONGEST = 4096  # characters of one answer on the line
+LARGEST_ANSWER = 16 * 1024 * 1024  # bytes of one answer of the panel: a picture of a large job has one
 
 
 class MachineGone(ConnectionError):
@@ -61,20 +68,40 @@ def _await_position(line: socket.socket, waiting: Callable[[str], None]) -> None
             raise MachineGone(BROKE_OFF)
         silent = 0.0
         buffer += data.decode("ascii", "replace")
+        if len(buffer) > LONGEST:
+            raise MachineGone(RUBBISH)
         while "\r" in buffer:
             answer, buffer = buffer.split("\r", 1)
-            if "," in answer:
+            if POSITION.fullmatch(answer.strip()):
                 return
-            waiting(STATUS_WORDS.get(int(answer), ""))
+            if not answer.strip().isdecimal() or len(answer) > 6:
+                raise MachineGone(RUBBISH)
+            code = int(answer)
+            waiting(STATUS_WORDS.get(code, f"the machine says {code}, which is not known; look at it, or stop the job"))
 
 
-def panel(address: tuple[str, int], do: str, title: str = "") -> dict[str, str | None]:
-    """Give the front panel one order; its answer. Raises MachineGone."""
+def panel(address: tuple[str, int], do: str, title: str = "", seconds: float = ANSWER_SECONDS) -> dict[str, str | None]:
+    """Give the front panel one order; its answer within `seconds`. Raises MachineGone."""
     try:
         with socket.create_connection(address, timeout=1.0) as line:
-            line.settimeout(5.0)
             line.sendall(json.dumps({"do": do, "title": title}).encode() + b"\n")
-            with line.makefile() as answers:
-                return json.loads(answers.readline() or "{}")
-    except (OSError, ValueError):
+            answer = json.loads(_one_line(line, seconds) or "{}")
+    except (OSError, ValueError, RecursionError):
         raise MachineGone(NOT_THERE) from None
+    if not isinstance(answer, dict):
+        raise MachineGone(RUBBISH)
+    return {str(name): None if value is None else str(value) for name, value in answer.items()}
+
+
+def _one_line(line: socket.socket, seconds: float) -> bytes:
+    """What a panel answers up to a line's end. Raises OSError where that takes longer, MachineGone where none comes."""
+    end, found = time.monotonic() + seconds, b""
+    while not found.endswith(b"\n"):
+        line.settimeout(max(end - time.monotonic(), 0.01))
+        data = line.recv(65536)
+        if not data:
+            break
+        found += data
+        if len(found) > LARGEST_ANSWER:
+            raise MachineGone(RUBBISH)
+    return found

@@ -143,10 +143,19 @@ class Aside:
         self._process = self._line = None
 
 
+def _outlive_nobody(parent: int) -> None:
+    """End this process soon after the one that began it, however that one ended and whatever this one is at."""
+    never = threading.Event()
+    while os.getppid() == parent:
+        never.wait(1.0)
+    os._exit(0)
+
+
 def _work(settings: Settings, line: Connection, dropped: Any) -> None:
     from jigger.services.house import workshop_at
 
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the application ends it
+    threading.Thread(target=_outlive_nobody, args=(os.getppid(),), daemon=True).start()
     os.nice(POLITE)
     workshop = workshop_at(settings)
     while True:

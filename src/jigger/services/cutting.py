@@ -1,15 +1,23 @@
 """The queue: jobs lined up for, on, and off the plotter. One thread sends; the rest is on disk."""
 
+import logging
 import threading
 
 from jigger.core.errors import CommandRefused
 from jigger.machines.line import MachineGone, panel, send_program, split_contours
-from jigger.services.clock import now
+from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
 from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED, Job, JobStore
 
 PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
+ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."
+UNKNOWN = "This could not be sent or written down. Look at the machine, then send it again."
+STATUS_SECONDS = 1.0  # a page waits no longer for a machine's word
+TWICE = 3.0  # seconds: the same sent again sooner is a double click
 RESTARTED = "Jigger was stopped while this job was on the machine. Look at the machine, then send it again."
+
+
+_log = logging.getLogger("jigger")
 
 
 class Queue:
@@ -19,6 +27,8 @@ class Queue:
         self._jobs, self._designs, self._machine, self._front = jobs, designs, machine, front
         self._wake = threading.Event()
         self._closing = False
+        self._unwanted: int | None = None  # a running job that a person ended
+        self._unsaid: tuple[int, str] | None = None  # how a job ended, where that could not be written down yet
         self._thread: threading.Thread | None = None
 
     def start(self) -> None:
@@ -42,6 +52,9 @@ class Queue:
         program = self._designs.workshop.hpgl(opened.design, layer, mirrored)
         material = ", ".join(dict.fromkeys(one.material.name for one in built.layers))
         total = float(len(split_contours(program)))
+        for job in self._jobs.all()[:3]:
+            if job.program == program and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
+                return job.id
         number = self._jobs.add(design_id, opened.design.name, opened.number, material, total, program, now())
         self._wake.set()
         return number
@@ -53,6 +66,10 @@ class Queue:
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
         self._jobs.change(job, now(), state=LINED_UP, message="", done=0.0, picture="")
         self._wake.set()
+
+    def stop(self, job: int) -> None:
+        """Send no more of the job that is on the machine; what was sent before, the machine still cuts."""
+        self._unwanted = job
 
     def remove(self, job: int) -> None:
         self._jobs.remove(job)
@@ -77,7 +94,7 @@ class Queue:
 
     def machine_state(self) -> str:
         try:
-            return panel(self._front, "status").get("state") or "unknown"
+            return panel(self._front, "status", seconds=STATUS_SECONDS).get("state") or "unknown"
         except MachineGone:
             return "switched off"
 
@@ -92,7 +109,14 @@ class Queue:
 
     def _work(self) -> None:
         while not self._closing:
-            job = self._jobs.take_next(now())
+            try:
+                if self._unsaid is not None:
+                    self._jobs.change(self._unsaid[0], now(), state=STOPPED, message=self._unsaid[1])
+                    self._unsaid = None
+                job = self._jobs.take_next(now())
+            except Exception:  # a full disk: nothing is sent that cannot be written down
+                _log.warning("the queue cannot be kept", exc_info=True)
+                job = None
             if job is None:
                 self._wake.wait(1.0)
                 self._wake.clear()
@@ -101,6 +125,8 @@ class Queue:
 
     def _send(self, job: Job) -> None:
         def progress(done: int, waiting: str) -> None:
+            if self._unwanted == job.id:
+                raise MachineGone(ENDED)
             self._jobs.change(job.id, now(), done=float(done), message=waiting)
 
         try:
@@ -108,9 +134,16 @@ class Queue:
             picture = panel(self._front, "picture", _title(job)).get("picture") or ""
             self._jobs.change(job.id, now(), state=OFF, done=job.total, message="", picture=picture)
         except MachineGone as error:
-            self._jobs.change(job.id, now(), state=STOPPED, message=str(error))
-        except Exception as error:  # the queue must outlive any job
-            self._jobs.change(job.id, now(), state=STOPPED, message=f"It could not be sent: {error}")
+            self._stopped(job, str(error))
+        except Exception:  # the queue must outlive any job
+            _log.warning("job %s could not be sent", job.id, exc_info=True)
+            self._stopped(job, UNKNOWN)
+
+    def _stopped(self, job: Job, message: str) -> None:
+        try:
+            self._jobs.change(job.id, now(), state=STOPPED, message=message)
+        except Exception:
+            self._unsaid = job.id, message
 
 
 def _title(job: Job) -> str:

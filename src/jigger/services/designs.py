@@ -61,9 +61,10 @@ class Designs:
 
     def create_plain(self, name: str, font: str = "pacifico") -> str:
         """A new design of one line of lettering on a surface; its id. Raises JiggerError."""
-        return self.add(
-            plain_lettering(name, [(name.strip(), font, 60.0)], (600.0, 300.0)), "start from plain lettering"
-        )
+        name = " ".join("".join(c if c.isprintable() else " " for c in name).split())
+        if not name:
+            raise CommandRefused("Name", "type a name or some words first")
+        return self.add(plain_lettering(name, [(name, font, 60.0)], (600.0, 300.0)), "start from plain lettering")
 
     def read_in(self, text: bytes) -> str:
         """A design from a file; its id. Raises DesignRefused and leaves the shelf as it was."""

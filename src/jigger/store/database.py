@@ -4,19 +4,46 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.util import CommandError
 from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import DatabaseError
+
+from jigger.core.errors import JiggerError
 
 DATABASE = "jigger.sqlite3"
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
+class CannotOpen(JiggerError):
+    """A data folder that cannot be worked in, and why."""
+
+    def __init__(self, folder: Path, why: str):
+        self.folder = folder
+        super().__init__(f"the data folder {folder} cannot be opened: {why}")
+
+
 def open_database(folder: Path) -> Engine:
-    """The database of a data folder, created and brought up to date where it is not."""
-    folder.mkdir(parents=True, exist_ok=True)
+    """The database of a data folder, created and brought up to date where it is not; only its owner reads it. Raises
+    CannotOpen.
+    """
+    try:
+        folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        folder.chmod(0o700)
+        (folder / DATABASE).touch(mode=0o600)
+        (folder / DATABASE).chmod(0o600)
+    except OSError as error:
+        raise CannotOpen(folder, f"it cannot be written ({error.strerror})") from None
     engine = create_engine(f"sqlite:///{folder / DATABASE}")
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
-    _migrate(engine)
+    try:
+        _migrate(engine)
+    except CommandError:
+        raise CannotOpen(folder, "a newer Jigger wrote it; start that one") from None
+    except DatabaseError as error:
+        full = "full" in str(error.orig) or "readonly" in str(error.orig) or "read-only" in str(error.orig)
+        why = "the disk is full or cannot be written" if full else "it is damaged, or no database of Jigger's"
+        raise CannotOpen(folder, why) from None
     return engine
 
 

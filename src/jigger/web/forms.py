@@ -11,6 +11,7 @@ from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
 
 NUMBERS = {"index": int, "counter": int, "number": int, "dx": float, "dy": float, "value": float}
+DIGITS = 15  # of a number that is counted with: more than any list or measure has
 EMPTIED = ("value",)  # numbers that may be taken away
 
 
@@ -41,7 +42,7 @@ def read_command(form: Mapping[str, str], unit: str) -> Command:
 def read_seen(form: Mapping[str, str]) -> int | None:
     """The state of the design that the form was filled on."""
     seen = form.get("seen", "")
-    return int(seen) if seen.isdecimal() else None
+    return int(seen) if seen.isdecimal() and len(seen) <= DIGITS else None
 
 
 def read_pixel(form: Mapping[str, str]) -> float:
@@ -93,9 +94,12 @@ def _models() -> list[Any]:
 
 def _number(text: str, number: type[int] | type[float]) -> int | float:
     try:
-        return number(text)
+        found = number(text)
     except ValueError:
-        raise CommandRefused("", f"“{text}” is not a number") from None
+        raise CommandRefused("", f"“{text[:40]}” is not a number") from None
+    if not abs(found) < 10**DIGITS:
+        raise CommandRefused("", f"“{text[:40]}” is too large")
+    return found
 
 
 def _lengths(text: str, unit: str) -> list[float]:

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request, Response
-from fastapi.responses import HTMLResponse, RedirectResponse
+from fastapi.responses import HTMLResponse, PlainTextResponse, RedirectResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
@@ -115,6 +115,13 @@ def render_refusal(request: Request, message: str, late: Opened | None) -> Respo
     status = 409 if late else 422
     if "hx-request" in request.headers:
         return render(request, "fragments/refused.html", status, message=message, opened=late)
+    return render(request, "refused.html", status, message=message)
+
+
+def render_failure(request: Request, message: str, status: int) -> Response:
+    """What failed, in words alone for a page that asked by htmx, which shows them; a page of the house otherwise."""
+    if "hx-request" in request.headers:
+        return PlainTextResponse(message, status)
     return render(request, "refused.html", status, message=message)
 
 

@@ -74,6 +74,10 @@ def read_design(text: str | bytes) -> Design:
     except (ValueError, RecursionError) as error:
         place = f" (line {error.lineno}, column {error.colno})" if isinstance(error, json.JSONDecodeError) else ""
         raise DesignRefused("", f"this is not a Jigger design: it cannot be read as JSON{place}") from None
+    try:
+        json.dumps(data, ensure_ascii=False).encode()
+    except (UnicodeEncodeError, RecursionError):
+        raise DesignRefused("", "this is not a Jigger design: it holds characters that no text has") from None
     return from_data(data)
 
 

@@ -37,17 +37,23 @@ def _nested(rings: list[Floats]) -> object | None:
     holes = [Polygon(ring) for ring in rings if np.sign(_signed_area(ring)) != main]
     if not all(shapely.is_valid([*outers, *holes])):
         return None
-    for i, outer in enumerate(outers):
-        if any(outer.intersects(other) for other in outers[i + 1 :]):
-            return None
+    if _meet(outers):
+        return None
     area: object = MultiPolygon(outers)
     if holes:
-        if any(hole.intersects(other) for i, hole in enumerate(holes) for other in holes[i + 1 :]):
+        if _meet(holes):
             return None
-        if not all(any(outer.contains_properly(hole) for outer in outers) for hole in holes):
+        around = shapely.STRtree(holes).query(outers, predicate="contains_properly")[1]
+        if len(np.unique(around)) < len(holes):
             return None
         area = shapely.difference(area, MultiPolygon(holes))
     return area
+
+
+def _meet(polygons: list[Polygon]) -> bool:
+    """Whether any two of some polygons touch or cross."""
+    a, b = shapely.STRtree(polygons).query(polygons, predicate="intersects")
+    return bool((a != b).any())
 
 
 def _by_faces(rings: list[Floats]) -> object:

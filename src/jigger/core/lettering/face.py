@@ -9,9 +9,11 @@ from functools import cached_property, lru_cache
 
 import uharfbuzz as hb
 
+from jigger.core.errors import TooLarge
 from jigger.core.geometry.curves import Curves
 from jigger.core.geometry.leaf import Leaf
 
+MOST_SEGMENTS, MOST_CONTOURS = 20_000, 2_000  # of one glyph: ornate ones and pictures have some thousands at most
 UNLIGATED = ("liga", "clig", "dlig")  # tracked letters must not be drawn as one glyph
 ALTERING = (*UNLIGATED, "calt", "locl", "rlig")  # features that take a letter's glyph away from what was chosen
 
@@ -159,7 +161,7 @@ class Face:
         found: dict[int, str] = {}
         for code in self._font.face.unicodes:
             glyph = self._font.get_nominal_glyph(code)
-            if glyph:
+            if glyph and not 0xD800 <= code < 0xE000:  # halves of pairs are no characters
                 found.setdefault(glyph, chr(code))
         return found
 
@@ -179,9 +181,11 @@ class Face:
 
     @lru_cache(maxsize=1024)  # noqa: B019 - faces live as long as the process
     def outline(self, glyph: int) -> tuple[Curves, ...]:
-        """The glyph's contours as the font's designer drew them, font units."""
+        """The glyph's contours as the font's designer drew them, font units. Raises TooLarge."""
         pen = _Pen()
         self._font.draw_glyph(glyph, _draw_functions(), pen)
+        if sum(map(len, pen.contours)) > MOST_SEGMENTS or len(pen.contours) > MOST_CONTOURS:
+            raise TooLarge(float(sum(map(len, pen.contours))), MOST_SEGMENTS)
         return tuple(pen.contours)
 
     def glyph(self, glyph: int, tolerance: float) -> Leaf:

@@ -56,12 +56,17 @@ def intake(data: bytes) -> tuple[dict[str, object], bytes]:
 
 
 def _tried(data: bytes) -> tuple[dict[str, object], bytes]:
+    from jigger.core.errors import TooLarge
     from jigger.core.lettering.face import Face
 
     face = Face(data, "tried", "tried")
     drawn = 0
     for glyph in range(min(face.glyph_count, TRIED)):
-        for contour in face.outline(glyph):
+        try:
+            contours = face.outline(glyph)
+        except TooLarge:
+            return {"problem": "a letter of this font has more contours or points than can be cut"}, b""
+        for contour in contours:
             if not math.isfinite(float(contour.controls.sum())) or abs(contour.controls).max() > (
                 FURTHEST * face.units_per_em
             ):

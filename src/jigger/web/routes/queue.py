@@ -1,11 +1,14 @@
 """The queue and the plotter's front panel."""
 
-from fastapi import APIRouter, Form, Request, Response
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Path, Request, Response
 
 from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED
 from jigger.web.render import house, render
 
 router = APIRouter(prefix="/queue")
+Number = Annotated[int, Path(ge=0, lt=2**53)]
 
 
 @router.get("")
@@ -19,14 +22,20 @@ def jobs(request: Request) -> Response:
 
 
 @router.post("/{job}/again")
-def again(request: Request, job: int) -> Response:
+def again(request: Request, job: Number) -> Response:
     house(request).queue.again(job)
     return _render(request, "fragments/jobs.html")
 
 
 @router.post("/{job}/remove")
-def remove(request: Request, job: int) -> Response:
+def remove(request: Request, job: Number) -> Response:
     house(request).queue.remove(job)
+    return _render(request, "fragments/jobs.html")
+
+
+@router.post("/{job}/stop")
+def stop(request: Request, job: Number) -> Response:
+    house(request).queue.stop(job)
     return _render(request, "fragments/jobs.html")
 
 
@@ -37,7 +46,7 @@ def order(request: Request, do: str = Form("")) -> Response:
 
 
 @router.get("/{job}/picture.svg")
-def picture(request: Request, job: int) -> Response:
+def picture(request: Request, job: Number) -> Response:
     """What the plotter drew, from the plotter alone."""
     drawn = house(request).queue.picture(job)
     return (

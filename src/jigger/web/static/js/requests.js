@@ -19,7 +19,18 @@
     const { ctx } = event.detail;
     const field = ctx.sourceElement;
     if (field?.matches?.("input, select, textarea")) field.classList.toggle("is-invalid", ctx.response.status >= 400);
+    // What is not swapped in is said all the same, and "Kept" does not speak of what is not.
+    if (ctx.response.status >= 500 || ctx.response.status === 413) {
+      say(ctx.text && ctx.text.length < 400 && !ctx.text.includes("<") ? ctx.text : "This could not be done. What was kept before is still there.");
+      if (ctx.request.method === "POST") document.querySelector("#tools .kept")?.replaceChildren("The last edit is not kept");
+    }
   });
+
+  function say(words) {
+    const notice = document.getElementById("notice");
+    notice.className = "notice shown";
+    notice.textContent = words;
+  }
 
   // A settled field shows what was understood ("12+0.5" becomes 12.5); undo reaches a field that has the focus.
   document.addEventListener("htmx:finally:request", (event) => {
@@ -32,9 +43,7 @@
   });
 
   document.addEventListener("htmx:error", () => {
-    const notice = document.getElementById("notice");
-    notice.className = "notice shown";
-    notice.textContent = "Jigger does not answer. What you see is kept; the last edit may not be. Try it again.";
+    say("Jigger does not answer. What you see is kept; the last edit may not be. Try it again.");
   });
 
   document.addEventListener("click", (event) => {

@@ -1,0 +1,10 @@
+"""Every bench runs: a little of each, so that none rots."""
+
+import pytest
+from bench.__main__ import BENCHES
+
+
+@pytest.mark.parametrize("name", sorted(set(BENCHES) - {"edit", "sweep"}))
+def test_a_bench_runs_and_gives_figures(name: str) -> None:
+    found = BENCHES[name](True)
+    assert found and all(found.values())
