@@ -5,7 +5,8 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from jigger.core.design.model import Lettering, Shape
+from jigger.core.design.document import check_whole
+from jigger.core.design.model import Design, Layer, Lettering, Shape
 from jigger.core.errors import CommandRefused
 from jigger.services.designs import Opened
 from jigger.web.forms import read_command, read_seen
@@ -292,3 +293,18 @@ def test_the_outline_of_a_part_is_there_when_it_is_taken_in_hand(client: TestCli
     part = words(client, plate)
     assert client.get(f"/designs/{plate}/ghost", params={"part": part.id}).text.startswith("M")
     assert client.get(f"/designs/{plate}/ghost", params={"part": "gone"}).text == ""
+
+
+def test_new_parts_come_to_the_chosen_parts_layer(client: TestClient) -> None:
+    design = check_whole(
+        Design(
+            name="Two",
+            layers=[Layer(id=name, material="outdoor-vinyl", parts=[Shape(id=f"{name}-p")]) for name in ("a", "b")],
+        )
+    )
+    identity = client.app.state.house.designs.add(design, "test")  # type: ignore[attr-defined]
+    for step, home in (("b-p", "b"), ("a-p", "a"), ("b", "b"), ("", "a")):
+        sheet = client.get(f"/designs/{identity}/recipe", params={"step": step}).text
+        add = sheet[sheet.index("add-row") :]
+        assert re.findall(r"&#34;layer&#34;: &#34;(\w+)&#34;|\"layer\": \"(\w+)\"", add)
+        assert {a or b for a, b in re.findall(r"layer&#34;: &#34;(\w+)&#34;|layer\": \"(\w+)\"", add)} == {home}

@@ -16,6 +16,7 @@ from jigger.core.lettering.lettercase import Fonts, LetterCase
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spec import Between
 
+SHOWN_SECONDS = 15.0  # a person waits no longer for a drawing
 LIKELY = "etaoinshrdlucmfwypvbgkjqxzTAOINSHRDLECMFWYPVBGKJQXZU0123456789'&"  # letters, those typed most first
 
 
@@ -26,7 +27,7 @@ class Workshop:
 
     def display(self, design: Design, pixel: float = 0.0) -> Built:
         """Built for the screen, below a pixel of `pixel` mm."""
-        return build(design, self.fonts, self.cache, display_tolerance(pixel))
+        return build(design, self.fonts, self.cache, display_tolerance(pixel), SHOWN_SECONDS)
 
     def exact(self, design: Design) -> Built:
         """Built for figures and files."""

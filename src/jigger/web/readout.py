@@ -101,11 +101,12 @@ def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] 
 def plan_words(plan: Plan) -> str:
     """What making ready comes to."""
     left = len(plan.left)
-    rest = "" if not left else f"; {left} thing{'s' * (left != 1)} still stop the cut"
+    rest = "" if not left else f"; {'one thing still stops' if left == 1 else f'{left} things still stop'} the cut"
     if not plan.steps:
         return f"No repair clears what is left{rest}"
     steps = "One repair" if len(plan.steps) == 1 else f"{len(plan.steps)} repairs"
-    return f"{steps}{rest or ' make it ready'}{'; time ran out' if plan.stopped else ''}"
+    ready = " makes it ready" if len(plan.steps) == 1 else " make it ready"
+    return f"{steps}{rest or ready}{'; time ran out' if plan.stopped else ''}"
 
 
 def figures(finding: Finding, unit: str) -> str:
@@ -113,8 +114,10 @@ def figures(finding: Finding, unit: str) -> str:
     if finding.measured is None or not finding.limit:
         return ""
     said = finding.message
-    one = 25.4 if unit == "in" and " mm" in said and "mm²" not in said else 1.0
-    return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}"
+    length = " mm" in said and "mm²" not in said
+    one = 25.4 if unit == "in" and length else 1.0
+    of = f" {unit}" if length else " mm²" if "mm²" in said else ""
+    return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}{of}"
 
 
 def _verdict(stops: list[Finding], findings: list[Finding]) -> str:
@@ -141,7 +144,7 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     loose = sum(layer.loose for layer in report.layers)
     one = [layer for layer in report.layers if layer.wish == "one"]
     taped = sum(layer.pieces for layer in report.layers if layer.wish != "one")
-    wish = f"of {len(one)}" if one and not taped else "taped" if not one else f"{taped} taped"
+    wish = f"of {len(one)}" if one and not taped else "taped" if not one else f", {taped} taped"
     length = sum(layer.outline for layer in report.layers)
     state = "bad" if loose else "ok"
     return [

@@ -92,6 +92,12 @@ class RecipeView:
     sources: list[tuple[str, str]]
     layers: list[tuple[str, str]]
 
+    @property
+    def home(self) -> str:
+        """The layer that new parts come to: the chosen one, or the chosen part's, else the first; "" without any."""
+        chosen = (x.layer.id for x in self.cards if self.step in (x.layer.id, *(step.part.id for step in x.steps)))
+        return next(chosen, self.cards[0].layer.id if self.cards else "")
+
 
 def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
     layers = {layer.id: layer for layer in built.layers}

@@ -11,6 +11,7 @@ from jigger.core.design.commands import (
     MovePoint,
     NudgeLetter,
     PutGlyph,
+    RemoveLetter,
     RemovePoint,
     ResetLetter,
     RunAlong,
@@ -145,3 +146,14 @@ def test_every_edit_says_what_it_does_and_watches_its_target() -> None:
         assert command.watched(design) == command.watched(design.model_copy(deep=True))
     command = ChangeLetter(letter=letter, values={"turn": 1.0})
     assert command.watched(design) != command.watched(changed(design, 0, turn=9.0))
+
+
+def test_a_letter_that_is_taken_out_leaves_the_others_themselves() -> None:
+    design = plain_lettering("Bell", [("Bell", "anton", 40.0)], (300.0, 100.0))
+    line = design.lines()[0]
+    ids = list(line.ids)
+    for gone in (2, 3):
+        after = RemoveLetter(letter=ids[gone]).apply(design)
+        kept = after.lines()[0]
+        assert kept.text == "Bel" and kept.ids == [one for one in ids if one != ids[gone]]
+    assert design.lines()[0].text == "Bell"

@@ -59,7 +59,7 @@ def _got(figure: Future[Any], patience: Deadline) -> Any:
 def _figures(layer: BuiltLayer, cache: Cache) -> tuple[Callable[[], Any], ...]:
     kept, rules = layer.kept, layer.material
     return (
-        lambda: strips_of(kept, strips(kept, rules.least_strip, cache), rules.least_strip - MEASURED),
+        lambda: strips_of(kept, strips(kept, rules.least_strip, cache), rules.least_strip - MEASURED, cache),
         lambda: gaps_of(kept, gaps(kept, least_gap(layer), cache), least_gap(layer) - MEASURED),
         lambda: outlines(kept).without_arcs(),
     )

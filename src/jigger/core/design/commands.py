@@ -30,6 +30,7 @@ from jigger.core.design.letter_edits import (
     MovePoint,
     NudgeLetter,
     PutGlyph,
+    RemoveLetter,
     RemovePoint,
     ResetLetter,
     RunAlong,
@@ -138,7 +139,8 @@ class RemoveLine(Edit):
 
 Command = Annotated[
     SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
-    | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | ResetLetter | PutGlyph | SetFeature
+    | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | RemoveLetter | ResetLetter | PutGlyph
+    | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,

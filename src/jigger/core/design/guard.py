@@ -10,8 +10,8 @@ from jigger.core.geometry.region import Region
 from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
 
 MOST_VERTICES = 1_000_000  # of one region: fifty times what a crowded plate has
-SECONDS = 20.0  # of a whole build: seven times what sixty letters with three finishes may take
-EACH = 0.4  # of that for one part or layer, so that one that never ends leaves room for others
+SECONDS = 40.0  # of a whole build: four times what the largest reference takes with nothing known yet
+EACH = 0.75  # of that for one part or layer, so that one that never ends leaves room for others
 
 Made = TypeVar("Made")
 _log = logging.getLogger("jigger")

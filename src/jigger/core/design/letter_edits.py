@@ -106,6 +106,23 @@ class ResetLetter(_OfLetter):
         return f"all changes of {called(design, self.letter)}"
 
 
+class RemoveLetter(_OfLetter):
+    """Take one letter out of its line, and what was changed of it; the others stay themselves."""
+
+    do: Literal["remove letter"] = "remove letter"
+
+    def _change(self, design: Design) -> None:
+        line = next(line for line in design.lines() if self.letter in line.ids)
+        place = line.ids.index(self.letter)
+        letters, ids = split_letters(line.text), list(line.ids)
+        line.text = "".join(letters[:place] + letters[place + 1 :])
+        line.letters = ids[:place] + ids[place + 1 :]
+        line.overrides = [override for override in line.overrides if override.letter != self.letter]
+
+    def label(self, design: Design) -> str:
+        return f"{called(design, self.letter)} taken out"
+
+
 class PutGlyph(Edit):
     """Put a glyph into a line: in the place of a letter, or as a new letter after it (at the end without one).
 

@@ -1,11 +1,14 @@
 """Small openings and pieces that are narrow all over (a hole, a slot, a dot): they have no neck to be found by."""
 
 from collections.abc import Sequence
+from functools import partial
 
 import numpy as np
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
+from jigger.core.cache import Cache
+from jigger.core.geometry.form import form_of
 from jigger.core.geometry.region import Region
 from jigger.core.joinery.contacts import corner_necks, with_corners
 from jigger.core.joinery.necks import Neck, Necks
@@ -32,10 +35,23 @@ def compact(areas: Sequence[Polygon], limit: float) -> list[Neck]:
     return found
 
 
-def strips_of(kept: Region, necks: Necks, limit: float) -> Necks:
-    """The narrow strips of a region, pieces narrower than `limit` mm all over, and necks at inside corners."""
+def strips_of(kept: Region, necks: Necks, limit: float, cache: Cache) -> Necks:
+    """The narrow strips of a region, pieces narrower than `limit` mm all over, and necks at inside corners; equal
+    pieces are looked at once.
+    """
     whole = _with_compact(necks, list(kept.geometry.geoms), limit)
-    return with_corners(whole, corner_necks(kept, limit), limit)
+    corners: list[Neck] = []
+    for part in kept.geometry.geoms:
+        piece = Region(MultiPolygon([part]))
+        form = form_of(piece)
+        make = partial(_anchored, piece, form.anchor, limit)
+        (x, y), found = cache.get(("corners", limit, form.sizes, form.points), make)
+        corners += [neck.moved(form.anchor[0] - x, form.anchor[1] - y) for neck in found]
+    return with_corners(whole, corners, limit)
+
+
+def _anchored(piece: Region, anchor: tuple[float, float], limit: float) -> tuple[tuple[float, float], list[Neck]]:
+    return anchor, corner_necks(piece, limit)
 
 
 def gaps_of(kept: Region, necks: Necks, limit: float) -> Necks:

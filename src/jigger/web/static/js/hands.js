@@ -158,7 +158,8 @@ const Hands = (() => {
       if (bridge) {
         edit({do: "edit bridge", ...bridge});
         removed = true;
-      } else if (!removed && partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
+      } else if (letter()) edit({do: "remove letter", letter: letter(), step: chosen(), verb: "letter"});
+      else if (!removed && partOf(chosen())) edit({do: "remove part", part: chosen(), step: ""});
     },
     letGo() {
       if (crossing) setCrossing("");

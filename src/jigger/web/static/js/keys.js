@@ -34,6 +34,8 @@
     const action = plain[event.key.length === 1 ? event.key.toLowerCase() : event.key];
     if (action) { event.preventDefault(); action(); }
   });
+  // What was chosen from a list is chosen; the keys are the drawing's again.
+  document.addEventListener("change", (event) => event.target.matches("select") && event.target.blur());
   document.addEventListener("keyup", (event) => event.key === " " && Hands.space(false));
   document.addEventListener("click", (event) => event.target.closest("#help") && keys.showModal());
 })();
