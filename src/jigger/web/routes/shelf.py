@@ -1,6 +1,7 @@
 """The shelf: all designs, new ones from starters or files."""
 
 from itertools import groupby
+from typing import Any
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
@@ -20,7 +21,7 @@ def shelf(request: Request) -> Response:
     return _shelf(request, "shelf.html", groups=_groups())
 
 
-def _shelf(request: Request, template: str, just_away: str = "", **values: object) -> Response:
+def _shelf(request: Request, template: str, just_away: str = "", **values: Any) -> Response:
     """The designs on the shelf and in the drawer at its foot; `just_away` was put there a moment ago."""
     designs = house(request).designs
     return render(
