@@ -13,6 +13,7 @@ import socket
 import subprocess
 import sys
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -270,7 +271,8 @@ def _run_server(settings: Settings) -> None:
             super().handle_exit(sig, frame)
 
     config = uvicorn.Config(create_app(settings), settings.host, settings.port, log_level="warning")
-    Server(config).run()
+    with suppress(KeyboardInterrupt):  # which is how a person ends it
+        Server(config).run()
 
 
 def _plotter(options: argparse.Namespace) -> None:

@@ -55,7 +55,8 @@ class Queue:
         for job in self._jobs.all()[:3]:
             if job.program == program and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
                 return job.id
-        number = self._jobs.add(design_id, opened.design.name, opened.number, material, total, program, now())
+        title = opened.design.name + (", mirrored" if mirrored else "")
+        number = self._jobs.add(design_id, title, opened.number, material, total, program, now())
         self._wake.set()
         return number
 

@@ -54,6 +54,10 @@ class Designs:
     def listed(self) -> list[Listed]:
         return self._store.listed()
 
+    def put_away_ones(self) -> list[Listed]:
+        """The designs that were put away, the newest first."""
+        return self._store.listed(put_away=True)
+
     def create(self, starter_id: str, values: Mapping[str, str], unit: str = "mm") -> str:
         """A new design from a starter's settings as typed; its id. Raises JiggerError."""
         chosen = starter(starter_id)
@@ -122,6 +126,10 @@ class Designs:
         """Take a design off the shelf; its history stays on disk."""
         with self._store.writing(identity) as history:
             history.archive()
+
+    def bring_back(self, identity: str) -> None:
+        """Put a design back on the shelf. Raises NoSuchDesign."""
+        self._store.bring_back(identity)
 
     def at_hand(self, opened: Opened) -> None:
         """Have the exact build of a state ready for the edits below, where it is still the present one; given up as

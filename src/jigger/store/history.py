@@ -148,13 +148,23 @@ class DesignStore:
             session.flush()
             History(session, row, None).record(name, snapshot, label, "{}", None, now)
 
-    def listed(self) -> list[Listed]:
-        """The designs on the shelf, newest change first."""
+    def listed(self, put_away: bool = False) -> list[Listed]:
+        """The designs on the shelf, or those put away from it, newest change first."""
         with self._session() as session:
             rows = (
-                select(DesignRow).where(DesignRow.archived.is_(False)).order_by(DesignRow.changed.desc(), DesignRow.id)
+                select(DesignRow)
+                .where(DesignRow.archived.is_(put_away))
+                .order_by(DesignRow.changed.desc(), DesignRow.id)
             )
             return [Listed(row.id, row.name, row.seq, row.changed) for row in session.scalars(rows)]
+
+    def bring_back(self, identity: str) -> None:
+        """A design that was put away stands on the shelf again. Raises NoSuchDesign where there never was one."""
+        with self._session(writing=True) as session:
+            row = session.get(DesignRow, identity)
+            if row is None:
+                raise NoSuchDesign(identity)
+            row.archived = False
 
     @contextmanager
     def reading(self, identity: str) -> Iterator[History]:

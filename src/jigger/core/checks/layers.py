@@ -33,8 +33,5 @@ def overlap_findings(design: Design, whole: Built) -> Iterator[Finding]:
 def hidden_face_finding(built: BuiltLayer) -> Iterator[Finding]:
     """That a layer whose cut face ends hidden is to be cut mirrored, which the design itself never is."""
     if built.material.hidden_face and not built.kept.is_empty:
-        message = (
-            f"the cut face of {built.material.name.lower()} ends hidden: it is drawn here as it will be seen, "
-            "and not mirrored yet; take the mirrored file to the plotter"
-        )
+        message = f"{built.material.name.lower()} is cut mirrored, and this is not yet: take its mirrored file"
         yield Finding("not-mirrored", "warn", middle(built.kept.bounds or (0.0, 0.0, 0.0, 0.0)), message)

@@ -1,6 +1,7 @@
 """The shelf: all designs, new ones from starters or files."""
 
 from itertools import groupby
+from typing import Any
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
@@ -17,7 +18,15 @@ router = APIRouter()
 
 @router.get("/")
 def shelf(request: Request) -> Response:
-    return render(request, "shelf.html", designs=house(request).designs.listed(), groups=_groups())
+    return _shelf(request, "shelf.html", groups=_groups())
+
+
+def _shelf(request: Request, template: str, just_away: str = "", **values: Any) -> Response:
+    """The designs on the shelf and in the drawer at its foot; `just_away` was put there a moment ago."""
+    designs = house(request).designs
+    return render(
+        request, template, designs=designs.listed(), away=designs.put_away_ones(), just_away=just_away, **values
+    )
 
 
 def _groups() -> list[tuple[str, list[Starter]]]:
@@ -62,7 +71,13 @@ def read_in(request: Request, file: PostedFile) -> Response:
 @router.post("/designs/{identity}/put-away")
 def put_away(request: Request, identity: str) -> Response:
     house(request).designs.put_away(identity)
-    return render(request, "fragments/shelf_designs.html", designs=house(request).designs.listed())
+    return _shelf(request, "fragments/shelf_designs.html", identity)
+
+
+@router.post("/designs/{identity}/bring-back")
+def bring_back(request: Request, identity: str) -> Response:
+    house(request).designs.bring_back(identity)
+    return _shelf(request, "fragments/shelf_designs.html")
 
 
 @router.get("/designs/{identity}/thumbnail.svg")

@@ -1,0 +1,47 @@
+"""What a person relies on, in a real browser: failures are said where they look, and keys do what they seem to."""
+
+from playwright.sync_api import Route, expect
+
+from tests.browser.conftest import Bench
+from tests.browser.hands import design_of, middle
+
+
+def test_an_edit_that_is_not_kept_says_so_and_the_field_keeps_what_was_typed(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Merrow")
+    bench.open(identity)
+    page = bench.page
+    bench.choose("Merrow")
+
+    def too_large(route: Route) -> None:
+        route.fulfill(status=413, content_type="text/plain", body="This is larger than Jigger takes.")
+
+    page.route("**/edit", too_large)
+    field = page.locator("input.words")
+    field.fill("Merrow of Withy")
+    expect(page.locator("#notice")).to_contain_text("larger than Jigger takes")
+    expect(page.locator("#tools .kept")).to_have_text("The last edit is not kept")
+    expect(field).to_have_value("Merrow of Withy")
+    assert design_of(bench, identity).parts()[0].text == "Merrow"
+    page.unroute("**/edit", too_large)
+    field.fill("Merrow of Withy Lock")
+    bench.shows(2)
+    expect(page.locator("#tools .kept")).to_contain_text("Kept")
+    assert design_of(bench, identity).parts()[0].text == "Merrow of Withy Lock"
+
+
+def test_delete_takes_the_chosen_letter_and_keys_live_on_after_a_list(bench: Bench) -> None:
+    identity = bench.house.designs.create_plain("Bell", "anton")
+    bench.open(identity)
+    page = bench.page
+    bench.choose("Bell")
+    second = design_of(bench, identity).parts()[0].lines[0].ids[2]
+    page.mouse.click(*middle(page.locator(f'.letter[data-letter="{second}"]')))
+    expect(page.locator("#recipe")).to_have_attribute("data-letter", second)
+    page.locator(f"#l-{second}-role").select_option("over")
+    bench.shows(2)
+    page.keyboard.press("b")
+    expect(page.locator("#drawing")).to_have_attribute("data-view", "blade")
+    page.keyboard.press("Delete")
+    bench.shows(3)
+    line = design_of(bench, identity).parts()[0].lines[0]
+    assert line.text == "Bel" and second not in line.ids
