@@ -26,7 +26,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     bench.shows(bench.seq())
     expect(bench.gauge("pieces")).to_have_text("1")
     expect(bench.gauge("loose")).to_have_text("0")
-    expect(page.locator(".verdict b")).to_have_text("4 things to look at")
+    expect(page.locator(".verdict b")).to_have_text("6 things to look at")
     page.locator("#gauge-strip").click()
     expect(page.locator(".finding.here")).to_contain_text("A strip between “B” and “8”")
     page.locator(".make-ready").click()

@@ -18,6 +18,8 @@ from jigger.core.patience import breathe
 SHARP = np.radians(35.0)  # an edge that turns into the material by more has an inside corner there
 ROUND = 6.0  # times the limit: edges no further off along the boundary belong to the corner itself, or to a tip
 EVEN = 0.88  # of half a width: what is free so far beside a neck, or it is a tip
+PARALLEL = 0.98  # the cosine between ways across one strip
+ALONG = 20.0  # times the limit: so far along it
 INSIDE = np.array([0.1, 0.3, 0.5, 0.7, 0.9])  # of the way across at which there must be material
 
 
@@ -84,16 +86,28 @@ def _along(ring: Ints, length: np.ndarray) -> np.ndarray:
 
 
 def with_corners(necks: Necks, more: list[Neck], limit: float) -> Necks:
-    """Narrow places with those at corners that are not among them: of places nearer to each other than `limit` mm the
-    narrowest.
+    """Narrow places with those at corners that are not among them: of places nearer to each other than `limit` mm, or
+    along one strip, one.
     """
     kept = [neck for neck in necks.necks if neck.width < limit]
     added: list[Neck] = []
     for neck in sorted(more, key=lambda neck: neck.width):
-        if all(np.hypot(neck.at[0] - x.at[0], neck.at[1] - x.at[1]) >= limit for x in (*kept, *added)):
+        if not any(_one_place(neck, known, limit) for known in (*kept, *added)):
             added.append(neck)
     if not added:
         return necks
     return Necks(
         tuple(sorted([*necks.necks, *added], key=lambda neck: neck.width)), necks.tips, max(necks.reach, limit)
     )
+
+
+def _one_place(neck: Neck, known: Neck, limit: float) -> bool:
+    """Whether a neck lies at a known one, or across the same strip further along it."""
+    apart = np.subtract(neck.at, known.at)
+    far = float(np.hypot(*apart))
+    if far < limit:
+        return True
+    across, other = (np.subtract(one.ends[1], one.ends[0]) for one in (neck, known))
+    alike = abs(across @ other) > PARALLEL * np.hypot(*across) * np.hypot(*other)
+    beside = abs(apart @ across) < neck.width**2 / 2
+    return bool(alike and beside and abs(neck.width - known.width) < 0.05 * neck.width and far < ALONG * limit)
