@@ -30,7 +30,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     page.locator("#gauge-strip").click()
     expect(page.locator(".finding.here")).to_contain_text("A strip between “B” and “8”")
     page.locator(".make-ready").click()
-    expect(page.locator("#plan label")).to_have_count(1)
+    expect(page.locator("#plan label")).to_have_count(2)
     page.get_by_role("button", name="Do these").click()
     expect(page.locator(".verdict b")).to_have_text("Ready to cut")
 
