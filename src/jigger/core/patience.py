@@ -4,9 +4,11 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from typing import TypeVar
 
 from jigger.core.errors import JiggerError
 
+Made = TypeVar("Made")
 _asked: ContextVar[tuple[Callable[[], None], ...]] = ContextVar("asked", default=())
 
 
@@ -56,6 +58,18 @@ class Deadline:
     def passed_by(self, error: OutOfTime) -> bool:
         """Whether the error says that this one, and no other around it, has passed."""
         return error.of == id(self)
+
+
+def in_its_time(make: Callable[[], Made], in_time: Deadline, late: Callable[[], Made]) -> Made:
+    """What `make` gives, or `late()` where this deadline, and no other around it, has passed."""
+    try:
+        with asking(in_time):
+            breathe()
+            return make()
+    except OutOfTime as error:
+        if not in_time.passed_by(error):
+            raise
+        return late()
 
 
 @contextmanager

@@ -266,7 +266,7 @@ def test_a_tidying_that_strays_is_put_back(monkeypatch: pytest.MonkeyPatch) -> N
 
 def test_curves_that_would_cross_are_given_as_chords(monkeypatch: pytest.MonkeyPatch) -> None:
     region = word("o", "anton")
-    monkeypatch.setattr(outline_module, "_crossing", lambda spans, curves: (np.empty(0, int), np.array([0])))
+    monkeypatch.setattr(outline_module, "crossing", lambda spans, curves: (np.empty(0, int), np.array([0])))
     found = outlines(region.moved(1.0, 0.0))
     assert found.chorded == 1 and found.deviation <= TOLERANCE
     assert (found.curves.kind[found.ring == 0] == LINE).all() and (found.curves.kind[found.ring == 1] == CUBIC).any()

@@ -12,7 +12,7 @@ from jigger.core.design.built import BuiltLayer
 from jigger.core.geometry.outline import Outlines, outlines
 from jigger.core.joinery.compact import gaps_of, strips_of
 from jigger.core.joinery.necks import Necks, gaps, strips
-from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
+from jigger.core.patience import Deadline, Stopped, in_its_time
 
 _log = logging.getLogger("jigger")
 MEASURED = 2e-3  # mm: chords make what is drawn at a limit so much less
@@ -67,13 +67,7 @@ def _figures(layer: BuiltLayer, cache: Cache) -> tuple[Callable[[], Any], ...]:
 
 def _made(make: Callable[[], Any], in_time: Deadline) -> Any:
     try:
-        with asking(in_time):
-            breathe()
-            return make()
-    except OutOfTime as error:
-        if not in_time.passed_by(error):
-            raise
-        return None
+        return in_its_time(make, in_time, lambda: None)
     except Stopped:
         raise
     except Exception:

@@ -7,7 +7,7 @@ from typing import TypeVar
 from jigger.core.design.built import Problem
 from jigger.core.errors import JiggerError, TooLarge
 from jigger.core.geometry.region import Region
-from jigger.core.patience import Deadline, OutOfTime, Stopped, asking, breathe
+from jigger.core.patience import Deadline, Stopped, in_its_time
 
 MOST_VERTICES = 1_000_000  # of one region: fifty times what a crowded plate has
 SECONDS = 40.0  # of a whole build: four times what the largest reference takes with nothing known yet
@@ -42,13 +42,8 @@ class Guard:
         """
         in_time = Deadline(min(self._each, self._all.left))
         try:
-            with asking(in_time):
-                breathe()
-                return make()
-        except OutOfTime as error:
-            if not in_time.passed_by(error):
-                raise
-            return failed(Problem("out-of-time", of, f"“{title}” takes too long to build and was left out"))
+            words = f"“{title}” takes too long to build and was left out"
+            return in_its_time(make, in_time, lambda: failed(Problem("out-of-time", of, words)))
         except Stopped:
             raise
         except (TooLarge, MemoryError):

@@ -9,11 +9,11 @@ from itertools import pairwise
 from weakref import WeakKeyDictionary
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error, within
 from jigger.core.geometry.edges import Boundary
+from jigger.core.geometry.meeting import CHECK, crossing, invalid, that_cross
 from jigger.core.geometry.refit import refitted
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.rings import neighbours, turns
@@ -27,10 +27,7 @@ TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the regi
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
-SHORT = 6  # chords of a curve whose box is looked at together
-THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
 ROUNDS = 6  # of giving more spans as chords where curves and chords cross
-CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
 
 
 @dataclass(frozen=True, eq=False)
@@ -178,7 +175,7 @@ class _Proof:
 def _proved(spans: Spans) -> _Proof:
     curves = spans.drawn()
     bound = deviations(spans, curves)
-    near, rings = _crossing(spans, curves)
+    near, rings = crossing(spans, curves)
     return _Proof(curves, bound, np.union1d(np.flatnonzero(bound > TOLERANCE), near), rings)
 
 
@@ -243,90 +240,6 @@ def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floa
     return points, t
 
 
-def _crossing(spans: Spans, curves: Curves) -> tuple[Ints, Ints]:
-    """Spans that come too near to others or cross them, and rings that are astray (see _invalid) though no span is."""
-    points, index, _ = curves.flattened(CHECK)
-    near = _touching(curves, points, index)
-    ring = spans.ring[index]
-    astray = _invalid(spans.boundary, points, ring)
-    if not len(astray):
-        return near, astray
-    polygon = spans.boundary.polygon
-    among = np.flatnonzero(np.isin(polygon[ring], polygon[astray]))
-    near = np.union1d(near, index[among[_that_cross(points[among], ring[among])]])
-    return near, astray[~np.isin(polygon[astray], polygon[spans.ring[near]])]
-
-
-def _invalid(boundary: Boundary, points: Floats, ring: Ints) -> Ints:
-    """Rings, given by flattened points in order and the ring of each, that cross themselves or others of their polygon,
-    have come to nothing, or run the other way round, as those of slivers thinner than the tolerance may.
-    """
-    nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
-    if len(nothing):
-        kept, own = ~np.isin(ring, nothing), np.isin(boundary.ring, nothing)
-        points = np.concatenate([points[kept], boundary.points[own]])
-        ring = np.concatenate([ring[kept], boundary.ring[own]])
-        order = np.argsort(ring, kind="stable")
-        points, ring = points[order], ring[order]
-    rings = shapely.linearrings(points, indices=ring) if len(points) else np.empty(0, object)
-    astray = np.union1d(nothing, np.flatnonzero(shapely.is_ccw(rings) == boundary.hole))
-    outer = np.flatnonzero(~boundary.hole)
-    holes = np.flatnonzero(boundary.hole)
-    polygons = shapely.polygons(rings[outer])
-    if len(holes):
-        owner = np.searchsorted(boundary.polygon[outer], boundary.polygon[holes])
-        with_holes = np.unique(owner)
-        for number in with_holes:
-            polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
-    bad = np.flatnonzero(~shapely.is_valid(polygons))
-    return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
-
-
-def _touching(curves: Curves, points: Floats, index: Ints) -> Ints:
-    """Curves nearer than CHECK to others that share no node with them: closer than flattening can tell.
-
-    `points` are the curves flattened, `index` the curve of each.
-    """
-    if not len(curves):
-        return np.empty(0, int)
-    rough, of = _in_short_lines(*_thinned(points, index, curves))
-    reach = CHECK + 2 * THIN**2 * CHECK
-    boxes = shapely.bounds(rough) + reach * np.array([-1, -1, 1, 1])
-    i, j = shapely.STRtree(rough).query(shapely.box(*boxes.T))
-    i, j = i[of[i] < of[j]], j[of[i] < of[j]]  # most of these pairs are neighbours
-    nodes = np.stack([curves.starts, curves.ends], axis=1)
-    apart = np.hypot(*np.moveaxis(nodes[of[i]][:, :, None] - nodes[of[j]][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
-    i, j = i[apart], j[apart]
-    near = shapely.dwithin(rough[i], rough[j], reach)
-    pairs = np.unique(np.stack([of[i], of[j]], axis=1)[near], axis=0)
-    if not len(pairs):
-        return np.empty(0, int)
-    which, place = np.unique(pairs, return_inverse=True)
-    fine, of, _ = curves[which].flattened(CHECK / 8)
-    ends = np.cumsum(np.bincount(of, minlength=len(which)))
-    numbers = np.insert(of, ends, np.arange(len(which)))
-    lines = shapely.linestrings(np.insert(fine, ends, curves.ends[which], axis=0), indices=numbers)
-    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK)
-    return np.unique(pairs[near])
-
-
-def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:
-    """Every THIN-th of the points of curves flattened, and where each ends: THIN² times as far off at most."""
-    some = within(np.bincount(index)) % THIN == 0
-    last = np.cumsum(np.bincount(index[some], minlength=len(curves)))
-    return np.insert(points[some], last, curves.ends, axis=0), np.insert(index[some], last, np.arange(len(curves)))
-
-
-def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], Ints]:
-    """Flattened curves end to end in lines of a few points, whose boxes are small; with the curve of each."""
-    place = within(np.bincount(curve))
-    joint = np.flatnonzero((place % SHORT == 0) & (place > 0) & np.append(curve[1:] == curve[:-1], False))
-    again = np.repeat(np.arange(len(curve)), 1 + np.isin(np.arange(len(curve)), joint))  # ends one line, begins another
-    begins = (np.diff(curve[again], prepend=-1) != 0) | (np.diff(again, prepend=-1) == 0)
-    line = np.cumsum(begins) - 1
-    return shapely.linestrings(points[again], indices=line), curve[again][begins]
-
-
 def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, Floats | None]:
     """Curves, the ring of each, bounds, and how much of each ring is chords, mm: spans and rings that cannot stay as
     they are given as the region's own chords, which are right whatever else failed.
@@ -339,11 +252,11 @@ def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, Flo
     for last in [False] * ROUNDS + [True]:
         curves, ring, bound, owner = _mixed(spans, proof, plain & ~np.isin(spans.ring, bad), bad)
         points, index, _ = curves.flattened(CHECK)
-        astray = np.setdiff1d(_invalid(spans.boundary, points, ring[index]), bad)
+        astray = np.setdiff1d(invalid(spans.boundary, points, ring[index]), bad)
         if not len(astray):
             break
         among = np.flatnonzero(np.isin(ring[index], astray))
-        crossed = index[among[_that_cross(points[among], ring[index[among]])]]
+        crossed = index[among[that_cross(points[among], ring[index[among]])]]
         more, rings = np.setdiff1d(owner[crossed], np.flatnonzero(plain)), np.setdiff1d(ring[crossed], bad)
         if len(more) and not last:
             plain[more] = True
@@ -354,12 +267,6 @@ def _with_chords(spans: Spans, proof: _Proof) -> tuple[Curves, Ints, Floats, Flo
     given = plain | np.isin(spans.ring, bad)
     lengths = np.bincount(spans.ring[given], proof.curves.sizes[given], len(spans.boundary.hole))
     return curves, ring, bound, lengths.astype(float)
-
-
-def _that_cross(points: Floats, ring: Ints) -> Ints:
-    """The points of rings from which an edge leads that crosses another."""
-    edges = shapely.linestrings(np.stack([points, points[neighbours(ring)[0]]], axis=1))
-    return np.unique(shapely.STRtree(edges).query(edges, predicate="crosses"))
 
 
 def _mixed(spans: Spans, proof: _Proof, plain: NDArray[np.bool_], rings: Ints) -> tuple[Curves, Ints, Floats, Ints]:
