@@ -18,7 +18,7 @@ from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.database import DATABASE, open_database
 from jigger.store.fonts import FontStore
-from jigger.store.history import DesignStore
+from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import JobStore
 from jigger.store.materials import MaterialStore
 
@@ -55,7 +55,10 @@ def warm(house: House) -> None:
     breath = threading.Event()
     for listed in house.designs.listed()[:WARMED]:
         breath.wait(BREATH)  # who is at work already comes first
-        design = house.designs.open(listed.id).design
+        try:
+            design = house.designs.open(listed.id).design
+        except NoSuchDesign:  # put away meanwhile
+            continue
         with suppress(Superseded):
             house.aside.ask("warm", listed.id, Workshop.report, design)
         house.workshop.exact(design)
