@@ -2,6 +2,8 @@
 
 import numpy as np
 import pytest
+import shapely
+import shapely.affinity
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -106,6 +108,17 @@ def test_cleaning_touches_only_what_it_fills(font: str, corners: float) -> None:
 def test_rounding_what_has_no_inside_corner_changes_nothing(course: Curves) -> None:
     region = stroked("it", course, len(course) > 1, 6.0, "round", "round", EXACT)
     assert outlines(done(region, Clean(id="c", corners=2, inlets=3))).nodes == outlines(region).nodes
+
+
+@given(st.floats(0.5, 8), st.floats(0, 90))
+def test_chords_of_no_known_curve_are_drawn_anew_with_few(radius: float, turned: float) -> None:
+    """A slot with round ends, as the geometry library gives it: no source is known, and its corners are none."""
+    line = shapely.affinity.rotate(shapely.LineString([(0, 0), (20, 0)]), turned)
+    area = line.buffer(radius, quad_segs=max(4, int(2 * radius**0.5 * 12)))
+    found = outlines(Region(shapely.MultiPolygon([area])))
+    assert found.nodes <= 40 and found.chorded == 0 and found.deviation <= TOLERANCE
+    flat = shapely.Polygon(found.flattened(0.001)[0])
+    assert flat.symmetric_difference(area).area <= TOLERANCE * area.length
 
 
 def test_one_near_touch_leaves_other_spans_as_they_are() -> None:

@@ -22,10 +22,11 @@ from jigger.core.patience import breathe
 
 LONG = 0.6  # mm: a longer span is no remnant
 FEW = 4  # spans: shorter runs stay as they are
-NOISE = 0.004  # mm: edges that nearly meet run to and fro by less
+NOISE = 0.003  # mm: edges that nearly meet run to and fro by less
 CORNER = np.radians(20.0)  # a run is broken where it turns by more from one chord to the next
-FIT = 0.006  # mm between the chords and their cubics
+FIT = 0.004  # mm between the chords that matter and their cubics; twice that and NOISE stay within what is allowed
 SMOOTH = np.radians(8.0)  # where a run and what lies beside it turn by less, they go on without a corner
+LEVEL = 0.01  # of a quarter turn: a point headed so nearly level or upright is taken to be
 
 
 def refitted(spans: Spans) -> Spans:
@@ -108,10 +109,7 @@ def _runs(spans: Spans) -> Iterator[_Run]:
 
 
 def _runs_of(ring: Ints, rough: np.ndarray) -> Iterator[Ints]:
-    """The numbers of spans in each stretch of rough ones; one that runs on past the end of its ring is begun before it.
-
-    Stretches are given so that their numbers rise, so one that passes a ring's seam is two.
-    """
+    """The numbers of spans in each stretch of rough ones, rising; one that passes its ring's seam is given as two."""
     number = np.cumsum(np.append(True, (np.diff(ring) != 0) | (np.diff(rough.astype(int)) != 0))[: len(ring)])
     for some in np.split(np.arange(len(ring)), np.flatnonzero(np.diff(number)) + 1):
         if len(some) and rough[some[0]]:
@@ -199,7 +197,7 @@ def _at_extremes(chain: _Chain) -> list[_Chain]:
     for i in np.flatnonzero(low[1:] != low[:-1]):
         level = max(low[i], low[i + 1])
         near = i if abs(angle[i] - level) < abs(angle[i + 1] - level) else i + 1
-        if 0 < near < len(angle) - 1 and abs(angle[near] - level) < SMOOTH and near not in cuts:
+        if 0 < near < len(angle) - 1 and abs(angle[near] - level) < LEVEL and near not in cuts:
             headings[near] = np.round([np.cos(level * np.pi / 2), np.sin(level * np.pi / 2)])
             cuts.append(int(near))
     whole = _Chain(chain.points, headings, chain.number)
