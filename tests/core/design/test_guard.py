@@ -81,7 +81,7 @@ def test_what_takes_too_long_is_left_out_and_the_rest_is_built(monkeypatch: pyte
         return plain(part, *rest)
 
     monkeypatch.setattr(build_module, "shape", endless)
-    built, report = checked(of(DISC, {**DISC, "id": "e"}), seconds=0.5)
+    built, report = checked(of(DISC, {**DISC, "id": "e"}), seconds=6.0)
     assert [stop.code for stop in report.stops] == ["out-of-time"] and built.parts["e"].region.area > 300
 
 
