@@ -16,7 +16,7 @@ import shapely
 from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.fitting import fitted
 from jigger.core.geometry.rings import neighbours, turn
-from jigger.core.geometry.spans import Spans
+from jigger.core.geometry.spans import ROWS, Spans
 from jigger.core.geometry.tidy import NO_SOURCE, SHORT
 from jigger.core.patience import breathe
 
@@ -36,7 +36,7 @@ def refitted(spans: Spans) -> Spans:
         return spans
     chains = [chain for run in runs for chain in run.chains]
     cubics = iter(_in_pieces(chains))
-    pool, rows = [spans.pool], {name: [getattr(spans, name)] for name in _ROWS}
+    pool, rows = [spans.pool], {name: [getattr(spans, name)] for name in ROWS}
     kept = np.ones(len(spans), bool)
     order = [np.arange(len(spans), dtype=float)]
     size = len(spans.pool)
@@ -56,7 +56,7 @@ def refitted(spans: Spans) -> Spans:
             "count": end - begin, "node": curves.starts,
         }  # fmt: skip
         new["node"][0] = spans.node[run.spans[0]]
-        for name in _ROWS:
+        for name in ROWS:
             rows[name].append(new[name])
         order.append(run.spans[0] + np.arange(count) / (count + 1))
         pool.append(curves)
@@ -65,9 +65,6 @@ def refitted(spans: Spans) -> Spans:
     places = np.flatnonzero(kept)[np.argsort(np.concatenate(order)[kept], kind="stable")]
     changed = {name: np.concatenate(parts)[places] for name, parts in rows.items()}
     return replace(spans, pool=Curves.joined(pool), **changed)  # type: ignore[arg-type]
-
-
-_ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count", "node")
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ SAME_POINT = 1e-9  # mm: curves that end and begin there were joined in the sour
 FAR = 0.011  # mm a crossing of chords is moved at most to become the crossing of their curves
 
 
-_ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count", "node")
+ROWS = ("curve", "trace", "number", "leaf", "t0", "t1", "ring", "first", "count", "node")
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,14 +65,14 @@ class Spans:
         return cut.met(self.node, self.node[self.following])
 
     def kept(self, mask: NDArray[np.bool_]) -> Spans:
-        return replace(self, **{name: getattr(self, name)[mask] for name in _ROWS})
+        return replace(self, **{name: getattr(self, name)[mask] for name in ROWS})
 
     def put_back(self, rough: Spans, rings: Ints) -> Spans:
         """The rings of these numbers as they were in `rough`, whose pool begins this one's."""
         changed, kept = np.isin(rough.ring, rings), ~np.isin(self.ring, rings)
         order = np.argsort(np.concatenate([self.ring[kept], rough.ring[changed]]), kind="stable")
         rows = {
-            name: np.concatenate([getattr(self, name)[kept], getattr(rough, name)[changed]])[order] for name in _ROWS
+            name: np.concatenate([getattr(self, name)[kept], getattr(rough, name)[changed]])[order] for name in ROWS
         }
         return replace(self, **rows)  # type: ignore[arg-type]
 
