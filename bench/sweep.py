@@ -3,6 +3,7 @@ built, checked and written in every format within limits of time, and read back 
 """
 
 import json
+import logging
 import random
 import time
 import traceback
@@ -154,14 +155,29 @@ def trial(number: int, light: bool = False) -> dict[str, Any]:
     """What went wrong with the design of a number, by name, and what it came to."""
     found: dict[str, Any] = {"number": number, "faults": []}
     begun = time.perf_counter()
+    crashes = _Crashes()
+    logging.getLogger("jigger").addHandler(crashes)
     try:
         _tried(design(number, light), found)
     except Exception:
         found["faults"].append("raised " + traceback.format_exc(limit=-4))
+    finally:
+        logging.getLogger("jigger").removeHandler(crashes)
+    found["faults"] += crashes.seen
     found["seconds"] = time.perf_counter() - begun
-    if found["seconds"] > HARD:
-        found["faults"].append(f"took {found['seconds']:.1f} s")
     return found
+
+
+class _Crashes(logging.Handler):
+    """Hears of failures that a build or a check turned into a finding."""
+
+    def __init__(self) -> None:
+        super().__init__(logging.WARNING)
+        self.seen: list[str] = []
+
+    def emit(self, record: logging.LogRecord) -> None:
+        if record.exc_info:
+            self.seen.append("hid " + "".join(traceback.format_exception(*record.exc_info, limit=-4)))
 
 
 def _tried(one: Design, found: dict[str, Any]) -> None:
@@ -234,6 +250,9 @@ def run(quick: bool = False) -> dict[str, object]:
     with ProcessPoolExecutor(2) as hands:
         found = list(hands.map(trial, range(QUICK if quick else COUNT), chunksize=10))
     taken = sorted(one["seconds"] for one in found)
+    for one in found:
+        if one["seconds"] > HARD:
+            one["faults"].append(f"took {one['seconds']:.1f} s")
     wrong = [one for one in found if one["faults"]]
     return {
         "designs": len(found),

@@ -20,3 +20,12 @@ def test_the_reader_of_the_sweep_sees_what_is_wrong(monkeypatch: pytest.MonkeyPa
 
     monkeypatch.setattr(sweep, "write_svg", without_a_piece)
     assert any("pieces" in fault for number in range(6) for fault in sweep.trial(number, light=True)["faults"])
+
+
+def test_the_sweep_hears_of_failures_that_became_findings(monkeypatch: pytest.MonkeyPatch) -> None:
+    def fails(*given: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("jigger.core.design.finishing._done", fails)
+    heard = [fault for number in range(12) for fault in sweep.trial(number, light=True)["faults"]]
+    assert any("ZeroDivisionError" in fault for fault in heard)

@@ -129,7 +129,11 @@ def hpgl_polygons(text: str) -> list[shapely.Polygon]:
 
 
 def resolved(area: shapely.Geometry, reach: float) -> bool:
-    """Whether no neck or gap of an area is thinner than about twice `reach`, so that a raster can see them all."""
+    """Whether no neck, gap or long tip of an area is thinner than about twice `reach`, so that a raster sees them."""
+    tips = shapely.get_parts(area.difference(area.buffer(-reach).buffer(1.2 * reach)))
+    left, bottom, right, top = shapely.bounds(tips).reshape(-1, 4).T
+    if (np.hypot(right - left, top - bottom) > 6 * reach).any():
+        return False
     counts = []
     for probe in (area, area.buffer(-reach), area.buffer(reach)):
         polygons = [p for p in shapely.get_parts(probe) if p.area > 1e-9]

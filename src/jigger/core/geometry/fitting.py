@@ -9,7 +9,6 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
-from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import Curves, Floats, Ints, within
 from jigger.core.geometry.rings import turn
@@ -19,6 +18,7 @@ LEAST = 0.02  # mm: no shorter piece is made to come nearer
 ROUNDS = 6  # of Gauss-Newton
 SAMPLES = 16  # inner points of a piece that its cubic is fitted to; all vertices are checked after
 SHARES = (0.5, 0.4, 0.6, 0.3, 0.7)  # where a piece is parted: in the middle, if that will do
+HOPELESS = 64.0  # times too far: two halves of a curve come no more than that much nearer (the error's sixth order)
 WOBBLE = 0.01  # radians: a chain that turns by less past level or upright and back has no extreme there
 CLEAR = 0.05  # mm an extreme keeps from a chain's end, so that no piece is shorter
 _U = (np.arange(SAMPLES) + 1.0) / (SAMPLES + 1)
@@ -34,43 +34,46 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
         return []
     line = _Line(chains)
     waiting = line.stretches()
+    controls, miss = _cubics(line, waiting, tolerance)
     done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]  # a chain that comes to a point has no stretch
     while len(waiting):
         breathe()
-        controls, good = _cubics(line, waiting, tolerance)
-        long = waiting[:, 1] - waiting[:, 0] > 2 * LEAST
-        done.append(waiting[good | ~long])
-        cubics.append(controls[good | ~long])
-        waiting, pieces, controls = _parted(line, waiting[~good & long], tolerance)
-        done.append(pieces)
-        cubics.append(controls)
+        keep = (miss <= tolerance) | (waiting[:, 1] - waiting[:, 0] <= 2 * LEAST)
+        done.append(waiting[keep])
+        cubics.append(controls[keep])
+        parted, waiting, controls, miss = _parted(line, waiting[~keep], miss[~keep], tolerance)
+        done.append(parted[0])
+        cubics.append(parted[1])
     pieces, controls = np.concatenate(done), np.concatenate(cubics)
     order = np.argsort(pieces[:, 0])
     return line.curves(pieces[order], controls[order])
 
 
-def _cubics(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, NDArray[np.bool_]]:
-    """The best cubic for each piece, and whether it is near enough."""
+def _cubics(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, Floats]:
+    """The best cubic for each piece, and how far it misses, mm; beyond the tolerance only by its samples."""
     controls, miss = _handles(line, pieces)
-    return controls, np.maximum(miss, line.misses(pieces, controls)) <= tolerance
+    near = np.flatnonzero(miss <= tolerance)
+    miss[near] = np.maximum(miss[near], line.misses(pieces[near], controls[near]))
+    return controls, miss
 
 
-def _parted(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, Floats, Floats]:
-    """Each piece in two where two cubics are enough, parted where both are near; the others in halves, still to be
-    fitted. What is still waiting, the pieces that are done, and their cubics.
+def _parted(
+    line: _Line, pieces: Floats, miss: Floats, tolerance: float
+) -> tuple[tuple[Floats, Floats], Floats, Floats, Floats]:
+    """Pieces in two where two cubics are enough, with those, parted where both are near; the others in halves, with
+    their cubics and misses.
     """
-    done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]
-    rest = pieces
-    for share in SHARES:
-        if not len(rest):
-            break
-        halves = line.parted(rest, share)
-        controls, good = _cubics(line, halves, tolerance)
-        both = good.reshape(-1, 2).all(axis=1)
-        done.append(halves[np.repeat(both, 2)])
-        cubics.append(controls[np.repeat(both, 2)])
-        rest = rest[~both]
-    return line.parted(rest, 0.5), np.concatenate(done), np.concatenate(cubics)
+    hopeful = miss <= HOPELESS * tolerance
+    halves = [line.parted(pieces[~hopeful], 0.5), *(line.parted(pieces[hopeful], share) for share in SHARES)]
+    ways = np.concatenate(halves)
+    controls, miss = _cubics(line, ways, tolerance)
+    count, begin = 2 * int(hopeful.sum()), 2 * int((~hopeful).sum())
+    both = (miss[begin:] <= tolerance).reshape(len(SHARES), -1, 2).all(axis=2)
+    solved, best = np.flatnonzero(both.any(axis=0)), both.argmax(axis=0)
+    chosen = (begin + best[solved] * count + 2 * solved)[:, None] + [0, 1]
+    left = np.flatnonzero(~both.any(axis=0))
+    rest = np.concatenate([np.arange(begin), (begin + 2 * left[:, None] + [0, 1]).ravel()])
+    return (ways[chosen.ravel()], controls[chosen.ravel()]), ways[rest], controls[rest], miss[rest]
 
 
 class _Line:

@@ -71,20 +71,21 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     strip would come out behind it and notch another edge, four widths are added.
     """
     lines = (columns[:, None] + LINES[None, :] * width).ravel()
-    island = _Crossed(turned(cell.island, direction), lines)
-    opening, *further = (_Crossed(turned(ring, direction), lines) for ring in cell.others)
+    island, opening, further = (
+        _Crossed(rings, direction, lines) for rings in ((cell.island,), cell.others[:1], cell.others[1:])
+    )
 
     exits = island.highest().reshape(len(columns), -1)
     misses = np.isnan(exits)
     exits = np.where(misses, exits[:, MIDDLE, None], exits)  # a strip may be wider than a slit of an island
     edge = opening.next_above(exits.ravel())
-    entries = np.minimum.reduce([edge, *(ring.next_above(exits.ravel()) for ring in further)])
+    entries = np.minimum(edge, further.next_above(exits.ravel()))
     # A line that misses the island and begins in material beside the opening has nothing to cross.
     outside = misses & ~_in_opening(opening, further, exits)
     across = entries.reshape(exits.shape)[:, MIDDLE, None]
     edge, entries = (np.where(outside, across, ends.reshape(exits.shape)).ravel() for ends in (edge, entries))
-    behind = np.minimum.reduce([ring.next_above(entries) for ring in (island, opening, *further)])
-    before = np.maximum.reduce([ring.next_below(exits.ravel()) for ring in (island, opening, *further)])
+    behind = np.minimum.reduce([ring.next_above(entries) for ring in (island, opening, further)])
+    before = np.maximum.reduce([ring.next_below(exits.ravel()) for ring in (island, opening, further)])
     edge, entries, behind, before = (values.reshape(exits.shape) for values in (edge, entries, behind, before))
 
     low, high = exits[:, WITHIN].min(axis=1), exits[:, WITHIN].max(axis=1)
@@ -114,27 +115,29 @@ def cross(cell: Cell, direction: float, columns: Floats, width: float) -> Crossi
     )
 
 
-def _in_opening(opening: "_Crossed", further: "list[_Crossed]", at: Floats) -> NDArray[np.bool_]:
+def _in_opening(opening: "_Crossed", further: "_Crossed", at: Floats) -> NDArray[np.bool_]:
     """Whether points on the lines, at heights of shape (columns, lines), lie in the opening and on no island."""
-    inside = opening.odd_above(at.ravel())
-    for ring in further:
-        inside &= ~ring.odd_above(at.ravel())
-    return inside.reshape(at.shape)
+    return (opening.odd_above(at.ravel()) & ~further.odd_above(at.ravel())).reshape(at.shape)
 
 
 class _Crossed:
-    """Where a ring crosses upright lines: for each crossing its line and its height.
+    """Where rings, no two of which overlap, cross upright lines: for each crossing its line and its height.
 
     An edge is short, so it meets few of the sorted lines; only those pairs are made.
     """
 
-    def __init__(self, ring: Floats, lines: Floats):
+    def __init__(self, rings: tuple[Floats, ...], direction: float, lines: Floats):
+        ring = turned(np.concatenate([*rings, np.empty((0, 2))]), direction)
         x1, y1, x2, y2 = ring[:-1, 0], ring[:-1, 1], ring[1:, 0], ring[1:, 1]
-        self.middle = float(ring[:, 0].min() + ring[:, 0].max()) / 2
+        between = (
+            np.cumsum([len(one) for one in rings], dtype=int)[:-1] - 1
+        )  # from the end of a ring to the next is no edge
+        self.middle = float(ring[:, 0].min() + ring[:, 0].max()) / 2 if rings else np.nan
         order = np.argsort(lines)
         ordered = lines[order]
         first, last = (np.searchsorted(ordered, side(x1, x2), "left") for side in (np.minimum, np.maximum))
         count = last - first
+        count[between] = 0
         edge = np.repeat(np.arange(len(count)), count)
         rank = np.arange(len(edge)) - np.repeat(np.cumsum(count) - count, count) + first[edge]
         self._lines = len(lines)
