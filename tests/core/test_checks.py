@@ -1,11 +1,13 @@
 """Each finding has a case in which it fires and one in which it must not."""
 
+import json
 import re
 
 import pytest
 
 from jigger.core.checks.findings import Report
 from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
+from jigger.core.design.document import read_design
 from jigger.core.design.model import Design, Lettering, Stroke
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.design.strokes import Node
@@ -254,3 +256,31 @@ def test_what_is_drawn_badly_is_lit_where_it_is(workshop: Workshop) -> None:
     twice = mark([*SQUARE, (60.0, 60.0), (0.0, 60.0)], "drawn-twice")
     xs = [float(x) for x in re.findall(r"[ML](-?[\d.]+)", twice.lit)]
     assert max(xs) - min(xs) == pytest.approx(60.0)
+
+
+def of_words(text: str, font: str, height: float = 40.0, tail: dict | None = None, **line: object) -> Design:
+    one = {"id": "line", "text": text, "font": font, "height": height, **line}
+    part = {"kind": "lettering", "id": "part", "lines": [one], "tail": tail or {}}
+    layer = {"id": "layer", "material": "outdoor-vinyl", "parts": [part]}
+    return read_design(json.dumps({"jigger": 9, "name": "Words", "layers": [layer], "serial": 9}))
+
+
+def swallowed(design: Design, workshop: Workshop) -> list[str]:
+    letters = design.letters()
+    found = [x for x in workshop.report(design).all_findings if x.code == "swallowed"]
+    return ["".join(sorted(letters[letter] for letter in finding.letters)) for finding in found]
+
+
+@pytest.mark.parametrize("font", ["eb-garamond", "inter", "alfa-slab-one"])
+def test_a_point_that_touches_both_neighbours_is_lost(font: str, workshop: Workshop) -> None:
+    assert swallowed(of_words("1.5 LITRE", font, spacing="touching"), workshop) == ["."]
+    assert swallowed(of_words("1.5 LITRE", font), workshop) == []
+    assert swallowed(of_words("H-K", font, spacing="touching"), workshop) == []
+
+
+def test_descenders_under_a_tail_are_lost(workshop: Workshop) -> None:
+    tail = {"on": True, "sag": 4, "thickness": 16}
+    (lost,) = swallowed(of_words("gypsy jug", "lobster", tail=tail), workshop)
+    assert lost == "jyy"
+    assert swallowed(of_words("gypsy jug", "lobster", tail={**tail, "sag": 45}), workshop) == []
+    assert swallowed(of_words("Merrow", "lobster", tail={"on": True}), workshop) == []

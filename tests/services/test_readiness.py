@@ -1,9 +1,12 @@
 """Make ready: what it clears, that no step makes anything worse, and that it ends."""
 
+import json
+
 import pytest
 
+from jigger.core.checks.spoiling import spoiled
 from jigger.core.design.commands import Adjust
-from jigger.core.design.mends import Mend
+from jigger.core.design.document import read_design
 from jigger.core.design.model import Design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
@@ -53,14 +56,34 @@ def test_what_nothing_clears_is_named_and_time_is_kept(workshop: Workshop, monke
     assert hurried.stopped and hurried.steps == () and hurried.left
 
 
+def test_a_plan_that_ran_out_of_time_is_not_kept(monkeypatch: pytest.MonkeyPatch) -> None:
+    workshop = Workshop()
+    with monkeypatch.context() as hurried:
+        hurried.setattr(readiness, "SECONDS", -1.0)
+        assert make_ready(workshop, FAULTY["several"]).stopped
+    assert make_ready(workshop, FAULTY["several"]).steps
+
+
 def test_chosen_steps_are_one_edit_of_the_kept_design(house: House) -> None:
     identity = house.designs.add(FAULTY["several"], "test")
     with pytest.raises(CommandRefused, match="tick"):
-        readiness.do(house.designs, house.aside, identity, set(), None)
+        readiness.do(house.designs, identity, [], None)
     plan = make_ready(house.workshop, FAULTY["several"], True)
-    opened = readiness.do(house.designs, house.aside, identity, set(range(len(plan.steps))), None)
+    opened = readiness.do(house.designs, identity, plan.steps, None)
     assert opened.design == plan.design and house.workshop.report(opened.design).ready
     assert house.designs.undo(identity).design == FAULTY["several"]
-    assert isinstance(plan.chosen({0}), Mend) and plan.chosen({99}) is None
     late = Adjust(target=opened.design.layers[0].id, values={"bridges.on": True})
     assert late.apply(opened.design).layers[0].bridges.on
+
+
+def test_repairs_that_would_spoil_letters_stand_apart(workshop: Workshop) -> None:
+    """At 5.6 mm the point of this line is smaller than a piece may be, and dropping it made it ready."""
+    line = {"id": "line", "text": "1.5 LITRE", "font": "inter", "height": 5.6}
+    part = {"kind": "lettering", "id": "part", "lines": [line]}
+    layer = {"id": "layer", "material": "removable-vinyl", "parts": [part]}
+    design = read_design(json.dumps({"jigger": 9, "name": "Can", "layers": [layer], "serial": 9}))
+    plan = make_ready(workshop, design, True)
+    assert not any("smaller than" in step.words for step in plan.steps)
+    costly = {one.mend.words: one.spoils for one in plan.costly}
+    assert any("“.” is lost" in spoils for spoils in costly.values()), costly
+    assert not spoiled(design, workshop.exact(design), workshop.exact(plan.design))

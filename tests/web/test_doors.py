@@ -67,6 +67,8 @@ def test_names_of_nothing_are_refused_in_words(client: TestClient, name: str) ->
         {"do": "move bridge", "counter": "9" * 30, "number": "0", "x": "0", "y": "0"},
         {"do": "mend finding", "finding": "9" * 30, "repair": "0"},
         {"do": "make ready", "step-" + "9" * 30: "on"},
+        {"do": "make ready", "step-0": "on"},
+        {"do": "make ready", "step-1": '{"words": "x", "edits": [{"do": "undo"}]}'},
         {"do": "no such thing"},
         {},
     ],

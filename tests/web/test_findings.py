@@ -1,5 +1,6 @@
 """Findings on the page: accepted with a reason and opened again; made ready by chosen repairs; gauges with places."""
 
+import html
 import re
 
 import pytest
@@ -43,7 +44,8 @@ def test_repairs_are_listed_and_the_chosen_ones_done(client: TestClient, loose: 
     assert opened(client, loose).seq == 1, "looking changes nothing"
     none = edit(client, loose, do="make ready")
     assert none.status_code == 422 and "tick at least one" in none.text
-    assert edit(client, loose, do="make ready", **{"step-0": "on"}).status_code == 200
+    ticked = html.unescape(re.search(r'name="step-0" value="([^"]*)" checked', plan)[1])
+    assert edit(client, loose, do="make ready", **{"step-0": ticked}).status_code == 200
     assert opened(client, loose).design.layers[0].bridges.on and opened(client, loose).undo == "make ready"
 
 

@@ -6,7 +6,7 @@ from jigger.services import mending, readiness, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.web.bridge import BRIDGE_EDITS
-from jigger.web.forms import read_bridge, read_command, read_point, read_points, read_repair, read_seen
+from jigger.web.forms import read_bridge, read_command, read_mends, read_point, read_points, read_repair, read_seen
 
 Form = Mapping[str, str]
 
@@ -55,8 +55,7 @@ def _choose_pieces(house: House, identity: str, form: Form) -> Opened:
 
 
 def _make_ready(house: House, identity: str, form: Form) -> Opened:
-    numbers = {int(name[5:]) for name in form if name.startswith("step-") and name[5:].isdecimal()}
-    return readiness.do(house.designs, house.aside, identity, numbers, read_seen(form))
+    return readiness.do(house.designs, identity, read_mends(form), read_seen(form))
 
 
 EDITS: dict[str, Callable[[House, str, Form], Opened]] = {

@@ -1,5 +1,6 @@
 """Posted forms to commands: the one place where typed words become values."""
 
+import re
 from collections.abc import Mapping
 from functools import cache
 from typing import Any
@@ -7,6 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from jigger.core.design.commands import COMMANDS, Command
+from jigger.core.design.mends import Mend
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
 
@@ -63,6 +65,15 @@ def read_repair(form: Mapping[str, str]) -> tuple[str, int, int]:
     """A finding's code and its place among all, and the number of its repair. Raises CommandRefused."""
     finding, number = (int(_number(form.get(name, ""), int)) for name in ("finding", "repair"))
     return form.get("code", ""), finding, number
+
+
+def read_mends(form: Mapping[str, str]) -> list[Mend]:
+    """The ticked steps of a plan, in its order. Raises CommandRefused."""
+    numbers = sorted(int(name[5:]) for name in form if re.fullmatch(r"step-[0-9]{1,4}", name))
+    try:
+        return [Mend.model_validate_json(form[f"step-{number}"]) for number in numbers]
+    except ValidationError:
+        raise CommandRefused("", "these repairs were not understood; look for them once more") from None
 
 
 def read_point(form: Mapping[str, str]) -> tuple[float, float]:

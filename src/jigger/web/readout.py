@@ -103,7 +103,9 @@ def plan_words(plan: Plan) -> str:
     left = len(plan.left)
     rest = "" if not left else f"; {'one thing still stops' if left == 1 else f'{left} things still stop'} the cut"
     if not plan.steps:
-        return f"No repair clears what is left{rest}"
+        return (
+            f"{'No repair clears' if not plan.costly else 'Only repairs that spoil letters clear'} what is left{rest}"
+        )
     steps = "One repair" if len(plan.steps) == 1 else f"{len(plan.steps)} repairs"
     ready = " makes it ready" if len(plan.steps) == 1 else " make it ready"
     return f"{steps}{rest or ready}{'; time ran out' if plan.stopped else ''}"

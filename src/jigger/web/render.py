@@ -13,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
+from jigger.core.checks import spoiling
 from jigger.core.design.finishes import Strip
 from jigger.core.geometry.units import said_in, show_length
 from jigger.services.designs import Opened
@@ -65,6 +66,7 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
+_environment.globals["spoiling"] = spoiling.words
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
 

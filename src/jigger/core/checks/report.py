@@ -145,7 +145,7 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         result = whole.parts[part.id]
         at = middle(result.region.bounds or result.body)
         for problem in result.problems:
-            yield Finding(problem.code, "stop", at, problem.message, part=part.id)
+            yield Finding(problem.code, "note" if problem.slight else "stop", at, problem.message, part=part.id)
         yield from lettering_findings(design, layer, part, result, built.material, at)
         yield from drawn_findings(part, result)
     for identity in built.emptied:
@@ -153,7 +153,8 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         yield Finding(problem.code, "stop", (0.0, 0.0), problem.message, part=identity)
     for problem in built.problems:
         at = problem.at or middle(built.folded.bounds or (0.0, 0.0, 0.0, 0.0))
-        yield Finding(problem.code, "stop", at, problem.message, part=None)
+        part_id = problem.part if problem.part in titles else None
+        yield Finding(problem.code, "note" if problem.slight else "stop", at, problem.message, part=part_id)
     if built.kept.is_empty and not built.emptied:
         message = f"layer “{design.layer_title(layer)}” keeps no material; there is nothing to cut"
         yield Finding("nothing-to-cut", "stop", (0.0, 0.0), message)

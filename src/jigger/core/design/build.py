@@ -83,7 +83,7 @@ class _Work:
             made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance
         )
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
-        return Fold(key, region, made.emptied, left, problems)
+        return Fold(key, region, made.emptied, left, (*made.problems, *problems))
 
     def _part(self, part: AnyPart) -> tuple[BuiltPart, tuple]:
         def again(tolerance: float) -> Local:
@@ -140,7 +140,7 @@ class _Work:
     def _group(self, group: Group) -> Local:
         made = fold(group.parts, self.placed, self.keys, self.opened[group.id], self.tolerance, self.cache)
         titles = {part.id: part.title for part in group.parts}
-        problems = [emptied(identity, titles[identity]) for identity in made.emptied]
+        problems = [*made.problems, *(emptied(identity, titles[identity]) for identity in made.emptied)]
         if not group.parts:
             problems.append(Problem("empty-group", group.id, f"“{group.title}” holds nothing; put parts into it"))
         return Local(("group", made.key), made.region, made.region.bounds or NOWHERE, None, tuple(problems))

@@ -16,12 +16,16 @@ from jigger.core.materials.rules import Material
 
 @dataclass(frozen=True)
 class Problem:
-    """Why a part or layer could not be built as asked: a code, words, its id, and the place if there is one."""
+    """Why a part or layer could not be built as asked: a code, words, its id, and the place if there is one.
+
+    It stops the cut, unless it is `slight`: something a person may want to know.
+    """
 
     code: str
     part: str
     message: str
     at: tuple[float, float] | None = None
+    slight: bool = False
 
 
 @dataclass(frozen=True)

@@ -9,16 +9,19 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import BuiltPart, Problem
 from jigger.core.design.guard import weighed
 from jigger.core.design.local import ENGINE
-from jigger.core.design.model import AnyPart, Join, Lettering
+from jigger.core.design.model import AnyPart, Join, Lettering, letters_of
 from jigger.core.geometry.region import EMPTY, Region, union
 from jigger.core.joinery import joins
+from jigger.core.joinery.cutting_back import cut_back
 from jigger.core.joinery.joins import Layered
 
 
 @dataclass(frozen=True)
 class Fold:
     """What parts are folded to. `emptied`: parts whose join left nothing of what was there.
-    `left`: the region without the pieces that followers take, None where they take none. `problems`: of finishes.
+
+    `left`: the region without the pieces that followers take, None where they take none. `problems`: of joins and
+    finishes.
     """
 
     key: tuple
@@ -33,6 +36,14 @@ class Fold:
         return self.region if self.left is None else self.left
 
 
+@dataclass(frozen=True)
+class _Step:
+    """What a join makes of what was built. `held`: ids of letters at which what was to be cut back stays."""
+
+    region: Region
+    held: tuple[str, ...] = ()
+
+
 def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str, tuple], opened: bool, tol: float,
          cache: Cache) -> Fold:  # fmt: skip
     """Fold parts that are not hidden. Parts welded one after the other are one step; each step is cached by all before
@@ -43,9 +54,10 @@ def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str,
         steps = list(run)
         key = ("fold", made.key, tuple((keys[part.id], part.join.model_dump_json()) for part in steps))
         before = made.region
-        region = cache.get(key, partial(_joined, before, steps, placed, opened, tol, cache))
-        gone = (steps[0].id,) if region.is_empty and not before.is_empty else ()
-        made = Fold(key, region, (*made.emptied, *gone))
+        step = cache.get(key, partial(_joined, before, steps, placed, opened, tol, cache))
+        gone = (steps[0].id,) if step.region.is_empty and not before.is_empty else ()
+        problems = (*made.problems, _stays(steps[0], step)) if step.held else made.problems
+        made = Fold(key, step.region, (*made.emptied, *gone), problems=problems)
     return made
 
 
@@ -55,11 +67,16 @@ def _run(part: AnyPart) -> str:
 
 def _joined(
     built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
-) -> Region:
-    return weighed(_joined_as_asked(built, parts, placed, opened, tol, cache))
+) -> _Step:
+    part = parts[0]
+    if part.join.kind == "cut back":
+        letters = _letters(part, placed[part.id])
+        made = cut_back(built, placed[part.id].given, [area for _, area in letters])
+        return _Step(weighed(made.region), tuple(letters[number][0] for number in made.kept))
+    return _Step(weighed(_joined_whole(built, parts, placed, opened, tol, cache)))
 
 
-def _joined_as_asked(
+def _joined_whole(
     built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
 ) -> Region:
     part = parts[0]
@@ -68,8 +85,6 @@ def _joined_as_asked(
         return union([built, *(placed[one.id].given for one in parts)])
     if join.kind == "weld over":
         return _over(built, part, result, tol, cache)
-    if join.kind == "cut back":
-        return joins.cut_back(built, result.given, _letters(part, result))
     if join.kind == "knock out":
         return joins.knock_out(built, result.given, join.gap, tol, cache)
     if join.kind == "keep inside":
@@ -105,11 +120,19 @@ def _layered(part: AnyPart, result: BuiltPart, join: Join) -> Layered:
     return Layered(**areas)
 
 
-def _letters(part: AnyPart, result: BuiltPart) -> list[Region]:
-    """The single letters of lettering as they are cut, else the part's pieces."""
+def _letters(part: AnyPart, result: BuiltPart) -> list[tuple[str, Region]]:
+    """The single letters of lettering as they are cut, with their ids, else the part's pieces."""
     if isinstance(part, Lettering) and not part.finishes:
-        return [area for _, area in result.letter_areas()]
-    return result.given.polygons()
+        return result.letter_areas()
+    return [("", piece) for piece in result.given.polygons()]
+
+
+def _stays(part: AnyPart, step: _Step) -> Problem:
+    """What is said where a strip stays in letters that it was to stop at."""
+    characters = letters_of([part])
+    names = [f"“{characters[one]}”" for one in dict.fromkeys(step.held) if one in characters]
+    words = f"what runs into {', '.join(names) or 'a piece'} of “{part.title}” stays there: nothing else would hold it"
+    return Problem("stays-to-hold", part.id, words, slight=True)
 
 
 def emptied(identity: str, title: str) -> Problem:

@@ -4,6 +4,7 @@ Every layer, part, line and letter has an id that lives as long as it does. `ser
 given out, so ids are never used twice. Reading and writing, upgrades and refusals are in `document`.
 """
 
+from collections.abc import Iterable
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -336,13 +337,18 @@ class Design(Element):
 
     def letters(self) -> dict[str, str]:
         """Every letter's text by its id."""
-        return {
-            identity: letter
-            for part in self.parts()
-            if isinstance(part, Lettering)
-            for line in part.lines
-            for identity, letter in zip(line.ids, split_letters(line.text), strict=False)
-        }
+        return letters_of(self.parts())
+
+
+def letters_of(parts: Iterable[AnyPart]) -> dict[str, str]:
+    """The text of every letter of some parts by its id."""
+    return {
+        identity: letter
+        for part in parts
+        if isinstance(part, Lettering)
+        for line in part.lines
+        for identity, letter in zip(line.ids, split_letters(line.text), strict=False)
+    }
 
 
 Bridges.model_rebuild()

@@ -173,6 +173,15 @@ class Region:
         shapely.prepare(self.geometry)
         return np.asarray(shapely.contains_xy(self.geometry, x, y))
 
+    def sampled(self, across: int) -> Floats:
+        """Points (n, 2) inside, evenly spread, `across` of them along the longer side of its box; at least one."""
+        left, bottom, right, top = self.geometry.bounds
+        step = max(right - left, top - bottom) / across
+        x, y = (np.arange(low + step / 2, high, step) for low, high in ((left, right), (bottom, top)))
+        grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+        inside = grid[self.contains(*grid.T)]
+        return inside if len(inside) else np.array([self.inside_point])
+
     def owners(self) -> Counter[str]:
         """How many boundary vertices come from each letter or part."""
         return lookup(self.traces).owners(shapely.get_coordinates(self.geometry))

@@ -1,19 +1,15 @@
 """How a part meets what was built before it: R what is built, P the part; gaps in mm, arcs within `tolerance`.
 
 Weld, knock out and keep inside are the set operations of their names; the others are made of them as said below.
+Weld and cut back, which looks at single letters, has a module of its own.
 """
 
-from collections.abc import Iterable
 from dataclasses import dataclass
-
-import shapely
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import EMPTY, Region, difference, intersection, union
-
-PAST = 0.01  # mm
-INSIDE = 1e-3  # mm: by so much the edge of a piece may be off the hull it lies in
+from jigger.core.joinery.cutting_back import without
 
 
 @dataclass(frozen=True)
@@ -39,26 +35,8 @@ def weld_over(built: Region, part: Layered, gap: float, clear: bool, tolerance: 
         relief = grow(part.over.filled() if clear else part.over, gap, tolerance, cache)
         under = difference(under, relief)
     elif clear:
-        under = _without(under, difference(part.over.filled(), part.over))
+        under = without(under, difference(part.over.filled(), part.over))
     return union((under, part.over, part.attached))
-
-
-def cut_back(built: Region, part: Region, letters: Iterable[Region]) -> Region:
-    """R ∪ P, without the pieces of R − P that lie inside the convex hull of one letter."""
-    pieces = difference(built, part).polygons()
-    hulls = shapely.buffer([letter.geometry.convex_hull for letter in letters if not letter.is_empty], INSIDE)
-    if not pieces or not len(hulls):
-        return union((built, part))
-    tree = shapely.STRtree(hulls)
-    inside = set(tree.query([piece.geometry for piece in pieces], predicate="covered_by")[0].tolist())
-    return union((_without(built, union(pieces[number] for number in sorted(inside))), part))
-
-
-def _without(region: Region, gone: Region) -> Region:
-    """A region without an area that ends at the edge of what is welded next: taken out a little past that edge, so that
-    no seam is left along it.
-    """
-    return difference(region, grow(gone, PAST, PAST)) if not gone.is_empty else region
 
 
 def knock_out(built: Region, part: Region, gap: float, tolerance: float, cache: Cache) -> Region:

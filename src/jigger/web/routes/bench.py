@@ -8,6 +8,7 @@ from fastapi.responses import PlainTextResponse
 from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
+from jigger.core.checks.spoiling import spoiled
 from jigger.core.design.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.services.designs import Designs, Opened
@@ -76,9 +77,10 @@ def preview(request: Request, identity: str) -> Response:
     here, opened = house(request), house(request).designs.open(identity)
     found = here.aside.ask("repair", identity, repair, opened.design, *read_repair(request.query_params))
     mended = found.apply(opened.design)
-    built = here.workshop.display(mended, read_pixel(request.query_params))
+    before, built = (here.workshop.display(one, read_pixel(request.query_params)) for one in (opened.design, mended))
     paths = [screen_path(layer.kept) for layer in built.layers]
-    return render(request, "fragments/preview.html", paths=paths)
+    spoils = spoiled(opened.design, before, built)
+    return render(request, "fragments/preview.html", paths=paths, spoils=spoils)
 
 
 @router.get("/make-ready")

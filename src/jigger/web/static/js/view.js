@@ -116,7 +116,7 @@ const View = (() => {
   }
 
   // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
-  const unpreview = () => document.getElementById("preview").replaceChildren();
+  const unpreview = () => ["preview", "spoils"].forEach((id) => document.getElementById(id)?.replaceChildren());
   function tell(number) {
     document.getElementById("plan")?.replaceChildren();
     document.querySelectorAll("li.finding").forEach((one, i) => one.classList.toggle("here", i === number));
