@@ -2,7 +2,11 @@
 
 from dataclasses import dataclass
 
+from bench.reference import CASE, reference
+
 from jigger.core.cache import ITEM, POINT, Cache
+from jigger.core.design.build import EXACT, build
+from jigger.core.design.commands import Adjust
 from jigger.core.geometry.region import Region
 from tests.zoo import square
 
@@ -36,3 +40,23 @@ def test_one_result_larger_than_all_is_still_given_and_kept_alone() -> None:
     assert cache.get(("a",), lambda: square(0, 0, 9)).area == 81
     cache.get(("b",), lambda: square(0, 0, 9))
     assert len(cache._items) == 1
+
+
+def test_what_several_results_share_counts_once_as_long_as_one_of_them_is_there() -> None:
+    cache, shared = Cache(size=2), square(0, 0, 9)
+    cache.get(("a",), lambda: shared)
+    before = cache.weight
+    cache.get(("b",), lambda: Record(shared, (shared,)))
+    assert cache.weight - before == 2 * ITEM, "the record and its tuple"
+    for key in ("c", "d"):
+        cache.get((key,), lambda: 1)
+    assert cache.weight < before, "neither holds it any more"
+
+
+def test_a_design_of_sixty_letters_leaves_room_for_its_edits() -> None:
+    cache, design = Cache(), reference()
+    build(design, CASE, cache, EXACT)
+    assert cache.weight < cache.most / 2
+    made = sum(cache.made.values())
+    build(Adjust(target="d0", values={"width": 11.5}).apply(design), CASE, cache, EXACT)
+    assert sum(cache.made.values()) - made < 100

@@ -8,21 +8,23 @@ from typing import Any
 
 from jigger.core.patience import breathe
 
-ITEM = 2_000  # bytes that any result is taken to have
-POINT = 150  # bytes a vertex, with its share of traces and curves
+ITEM = 500  # bytes that anything is taken to have
+POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
+MOST = 150e6
 DEEP = 4  # how far into a result areas are looked for
 
 
 class Cache:
-    """Least recently used results by key, up to `size` of them and about `most` bytes. A key's first item names its
-    kind for the counters.
+    """Least recently used results by key, up to `size` of them and about `most` bytes, areas that several results share
+    counted once. A key's first item names its kind for the counters.
     """
 
-    def __init__(self, size: int = 2000, most: float = 120e6):
+    def __init__(self, size: int = 2000, most: float = MOST):
         self.size, self.most = size, most
         self.made: Counter[str] = Counter()
         self.weight = 0
-        self._items: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
+        self._items: OrderedDict[Hashable, tuple[Any, dict[int, int]]] = OrderedDict()
+        self._holders: Counter[int] = Counter()  # of each thing inside results, by how many it is held
         self._lock = Lock()
 
     def get(self, key: tuple[Hashable, ...], make: Callable[[], Any]) -> Any:
@@ -33,28 +35,45 @@ class Cache:
                 return self._items[key][0]
         breathe()
         value = make()
-        weight = _weight(value)
+        weights: dict[int, int] = {}
+        _weigh(value, weights)
         with self._lock:
             self.made[str(key[0])] += 1
             if key in self._items:
-                self.weight -= self._items.pop(key)[1]
-            self._items[key] = value, weight
-            self.weight += weight
+                self._drop(self._items.pop(key)[1])
+            self._items[key] = value, weights
+            self._hold(weights)
             while len(self._items) > 1 and (len(self._items) > self.size or self.weight > self.most):
-                self.weight -= self._items.popitem(last=False)[1][1]
+                self._drop(self._items.popitem(last=False)[1][1])
         return value
 
+    def _hold(self, weights: dict[int, int]) -> None:
+        for thing, weight in weights.items():
+            self.weight += weight if not self._holders[thing] else 0
+            self._holders[thing] += 1
 
-def _weight(value: Any, depth: int = DEEP) -> int:
-    """About how many bytes a result holds: areas say their vertices, records and tuples are looked into."""
+    def _drop(self, weights: dict[int, int]) -> None:
+        for thing, weight in weights.items():
+            self._holders[thing] -= 1
+            if not self._holders[thing]:
+                del self._holders[thing]
+                self.weight -= weight
+
+
+def _weigh(value: Any, weights: dict[int, int], depth: int = DEEP) -> None:
+    """About how many bytes each thing in a result holds, by its id: areas say their vertices, records and tuples are
+    looked into.
+    """
+    if id(value) in weights or isinstance(value, (str, int, float, type(None))):
+        return
     vertices = getattr(value, "vertex_count", None)
-    if isinstance(vertices, int):
-        return ITEM + POINT * vertices
-    if depth == 0:
-        return ITEM
+    weights[id(value)] = ITEM + POINT * vertices if isinstance(vertices, int) else ITEM
+    if isinstance(vertices, int) or depth == 0:
+        return
     inner: Any = ()
     if isinstance(value, (tuple, list)):
         inner = value
     elif is_dataclass(value):
         inner = vars(value).values()
-    return ITEM + sum(_weight(one, depth - 1) for one in inner if not isinstance(one, (str, int, float, type(None))))
+    for one in inner:
+        _weigh(one, weights, depth - 1)
