@@ -6,6 +6,7 @@ from pathlib import Path
 
 import uharfbuzz as hb
 
+from bench import eye
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
 from jigger.core.design.local import DISPLAY, EXACT
@@ -32,7 +33,8 @@ SPACINGS = {"font": Between(), "tracked": Between(tracking=40.0), "even gaps": B
 
 def run(quick: bool = False) -> dict[str, object]:
     if quick:
-        return {"keystroke": keystroke("anton", Between()), "raw_shaping": raw_shaping(), "sort_tray": sort_tray()}
+        return {"keystroke": keystroke("anton", Between()), "raw_shaping": raw_shaping(), "sort_tray": sort_tray(),
+                "spacing_by_eye": eye.run(True)}  # fmt: skip
     keystrokes = {name: {font: keystroke(font, between) for font in ("pacifico", "alfa-slab-one", "eb-garamond")}
                   for name, between in SPACINGS.items()}  # fmt: skip
     return {
@@ -42,6 +44,7 @@ def run(quick: bool = False) -> dict[str, object]:
         "specimens": case(),
         "sort_tray": sort_tray(),
         "own_fonts": own_fonts(),
+        "spacing_by_eye": eye.run(),
     }
 
 

@@ -1,6 +1,7 @@
 """Even gaps, closing up and sizes, measured on the shapes that come out."""
 
 import pytest
+from bench import eye
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -31,6 +32,12 @@ def test_even_gaps_are_even(font: str, text: str, gap: float) -> None:
     for a, b in zip(found.letters, found.letters[1:], strict=False):
         if (a.letter, b.letter) not in passing:
             assert a.region.geometry.distance(b.region.geometry) == pytest.approx(gap, abs=0.02)
+
+
+def test_white_by_eye_comes_near_to_what_type_designers_did() -> None:
+    """Root mean square, % of the height of capitals; equal areas of white gave twice as much."""
+    off = eye.compared(("nunito", "cinzel", "graduate"), 20)
+    assert off["capitals"] <= 4.2 and off["lower case"] <= 2.6 and off["mixed"] <= 5.3
 
 
 @pytest.mark.parametrize("font", ["kaushan-script", "alfa-slab-one", "eb-garamond", "caveat"])

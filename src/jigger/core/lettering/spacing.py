@@ -14,7 +14,9 @@ from jigger.core.lettering.shaping import Sort
 from jigger.core.lettering.spec import Between
 
 LEVELS = 64  # heights at which white is measured
-DEEPEST = 0.5  # of the cap height: white further from a letter than this does not count as between
+NEARNESS = 3  # the power by which white counts less the wider it is, and
+SOFTENED = 0.1  # of the cap height that is added to it: measured nearest to type designers' own (docs/measurements)
+CLOSEST = -0.05  # of the cap height: shapes that lie on each other by more count no more than that
 
 Passing = list[tuple[int, int]]
 
@@ -101,19 +103,18 @@ def _brought_together(
 def step_by_eye(
     left: Region, right: Region, gap: float, least: float, capitals: float, tolerance: float
 ) -> float | None:
-    """How far `right` moves along x so that the white between has the area of a strip `gap` wide and as high as a
+    """How far `right` moves along x so that the white between weighs as much as a strip `gap` wide and as high as a
     capital, but its shape comes no nearer than `least`. None where nothing keeps them apart.
     """
     free = _free(left, right, capitals)
     nearest = step_apart(left, right, least, tolerance)
     if not np.isfinite(free).any():
         return nearest
-    deepest = DEEPEST * capitals
-    reach = float(np.abs(free[np.isfinite(free)]).max()) + deepest
+    reach = float(np.abs(free[np.isfinite(free)]).max()) + gap + capitals
     low, high = -reach, reach
     for _ in range(60):
         middle = (low + high) / 2
-        less = _white(free + middle, capitals) < min(gap, 0.98 * deepest)
+        less = _white(free + middle, capitals) < gap
         low, high = (middle, high) if less else (low, middle)
     return low if nearest is None else max(low, nearest)
 
@@ -125,8 +126,12 @@ def _free(left: Region, right: Region, capitals: float) -> Floats:
 
 
 def _white(free: Floats, capitals: float) -> float:
-    """The width of the strip that has as much white as such room."""
-    return float(np.clip(free, -DEEPEST * capitals, DEEPEST * capitals).mean())
+    """The width, mm, of the strip that weighs as much as such room: near white is felt more than white far away, so
+    that each height counts by 1 / (width + SOFTENED) to the power NEARNESS, widths in cap heights.
+    """
+    near = np.maximum(free / capitals, CLOSEST) + SOFTENED
+    felt = float((near**-NEARNESS).mean())
+    return float(capitals * (felt ** (-1 / NEARNESS) - SOFTENED)) if felt > 0 else np.inf
 
 
 def present_gaps(sorts: Sequence[Sort], capitals: float, tolerance: float) -> tuple[float, float]:
@@ -145,7 +150,7 @@ def present_gaps(sorts: Sequence[Sort], capitals: float, tolerance: float) -> tu
             continue
         gap = float(left.geometry.distance(right.geometry))
         near.append(gap if gap > 0 else touch)
-        white.append(_white(_free(left, right, capitals), capitals))
+        white.append(min(_white(_free(left, right, capitals), capitals), capitals))
     return (float(np.median(near)), float(np.median(white))) if near else (0.0, 0.0)
 
 
