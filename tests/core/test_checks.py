@@ -275,6 +275,7 @@ def swallowed(design: Design, workshop: Workshop) -> list[str]:
 def test_a_point_that_touches_both_neighbours_is_lost(font: str, workshop: Workshop) -> None:
     assert swallowed(of_words("1.5 LITRE", font, spacing="touching"), workshop) == ["."]
     assert swallowed(of_words("1.5 LITRE", font), workshop) == []
+    assert swallowed(of_words("AeA", font, spacing="touching"), workshop) == [], "a small letter is no mark"
     assert swallowed(of_words("H-K", font, spacing="touching"), workshop) == []
 
 

@@ -46,7 +46,7 @@ def swallowed_findings(
             words = f"{{}} lie under the tail: {max(hung.values()):.0%} of the outline is welded over"
             yield _swallowed(part, result, letters, hung, words, MOST_UNDER_TAIL, ())
         for before, mark, after in _joined_marks(result):
-            if mark not in lost:
+            if mark not in lost and not letters.get(mark, "?").isalnum():
                 words = "{} touches what stands on both sides of it, and is no mark of its own any more"
                 pairs = (before, mark), (mark, after)
                 yield _swallowed(part, result, letters, {mark: 1.0}, words, MOST, pairs)

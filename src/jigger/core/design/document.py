@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from jigger.core.design.model import VERSION, Design, Lettering, Shape, SheetPart
+from jigger.core.design.recut import recut
 from jigger.core.design.references import FIXED_TARGETS, build_order, targets
 from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice, in_words
 from jigger.core.lettering.letters import split_letters
@@ -96,7 +97,7 @@ def from_data(data: Any) -> Design:
     except (TypeError, AttributeError, ValueError):  # it is malformed; the schema says where
         data = {**data, "jigger": VERSION}
     try:
-        design = Design.model_validate(data)
+        design = Design.model_validate(recut(data))
     except (ValidationError, RecursionError) as error:
         if isinstance(error, RecursionError):
             raise DesignRefused("", "this design is nested too deeply to be read") from None

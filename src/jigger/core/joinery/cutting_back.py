@@ -1,10 +1,11 @@
 """Weld and cut back: a ring or rule R runs into letters and stops.
 
 Of R goes what lies in a letter's counters and between its strokes, and what lies in a mouth that the letter holds from
-both sides across R, out to the letter's hull. Where an arm or a bowl has nothing opposite, R runs on to the stroke.
+both sides across R, out to the letter's hull and a little further. Where an arm or a bowl has nothing opposite, R runs
+on to the stroke.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +18,8 @@ from jigger.core.geometry.region import Region, difference, intersection, union
 PAST = 0.01  # mm
 INSIDE = 1e-3  # mm: by so much the edge of a piece may be off the hull it lies in
 HELD = 0.6  # of what R fills of a mouth: so much must have strokes of the letter on both sides across R
+DEEP = 1.0  # times as deep as R is wide; less is a dent, as beside a stem with serifs, and R runs on to its end
+BACK = 0.25  # of the width of R: so far off a mouth it ends, or its end would close the mouth
 SAMPLES = 12  # along the longer side of what is looked at
 TOUCH = 0.02  # mm: what is no further from a letter and
 CONTACT = 0.1  # mm: at least so long at it holds it
@@ -44,8 +47,10 @@ def cut_back(built: Region, part: Region, letters: Sequence[Region]) -> CutBack:
         near = [pieces[i] for i in sorted(tree.query(hull.geometry, predicate="dwithin", distance=INSIDE).tolist())]
         gone += [(number, area) for area in _taken(near, letter, hull, built)]
     stays = _holding(pieces, letters, gone)
-    taken = union(area for i, (_, area) in enumerate(gone) if i not in stays)
-    return CutBack(union((without(built, taken), part)), tuple(sorted({gone[i][0] for i in stays})))
+    taken = [(number, area) for i, (number, area) in enumerate(gone) if i not in stays]
+    off = union([area for _, area in taken])
+    off = union((off, *_adrift(pieces, off, taken, part)))
+    return CutBack(union((without(built, off), part)), tuple(sorted({gone[i][0] for i in stays})))
 
 
 def without(region: Region, gone: Region) -> Region:
@@ -69,22 +74,34 @@ def _taken(near: Sequence[Region], letter: Region, hull: Region, built: Region) 
     shapely.prepare(letter.geometry)
     for piece in outside:
         for inner in intersection(piece, hull).polygons():
-            if inner.area > LEAST and _held_across(inner, letter, edge) > HELD:
-                found.append(inner)
+            if inner.area > LEAST and (wide := _mouth(inner, letter, edge)):
+                found += _with_room(piece, inner, BACK * wide)
     return found
 
 
-def _held_across(area: Region, letter: Region, edge: shapely.Geometry) -> float:
-    """The share of an area from which strokes of the letter are met on both sides across R, whose edge is given."""
+def _with_room(piece: Region, inner: Region, back: float) -> list[Region]:
+    """What lies in a mouth, and of the piece of R that it belongs to what comes within `back` mm of it."""
+    near = intersection(piece, grow(inner, back, PAST)).polygons()
+    return [one for one in near if one.geometry.intersection(inner.geometry).area > LEAST]
+
+
+def _mouth(area: Region, letter: Region, edge: shapely.Geometry) -> float:
+    """How wide R, whose edge is given, is in a mouth of the letter, mm. 0 where this is none: it is not deep, or from
+    too little of it strokes are met on both sides across R.
+    """
     points = shapely.points(area.sampled(SAMPLES))
     to = shapely.get_coordinates(shapely.shortest_line(points, edge)).reshape(-1, 2, 2)
     across = to[:, 1] - to[:, 0]
-    across /= np.maximum(np.hypot(*across.T), 1e-12)[:, None]
+    far = np.maximum(np.hypot(*across.T), 1e-12)
+    across /= far[:, None]
+    wide = 2 * float(far.max())
+    if area.area < DEEP * wide**2:
+        return 0.0
     left, bottom, right, top = shapely.total_bounds([letter.geometry, area.geometry])
     reach = across * float(np.hypot(right - left, top - bottom))
     sides = [shapely.intersects(letter.geometry, shapely.linestrings(np.stack([to[:, 0], to[:, 0] + one], axis=1)))
              for one in (reach, -reach)]  # fmt: skip
-    return float(np.mean(sides[0] & sides[1]))
+    return wide if float(np.mean(sides[0] & sides[1])) > HELD else 0.0
 
 
 def _holding(pieces: Sequence[Region], letters: Sequence[Region], gone: Sequence[tuple[int, Region]]) -> set[int]:
@@ -101,6 +118,15 @@ def _holding(pieces: Sequence[Region], letters: Sequence[Region], gone: Sequence
                 least = ALIKE * gone[ends[0]][1].area if ends else 0.0
                 stays |= {i for i in ends if gone[i][1].area <= least}
     return stays
+
+
+def _adrift(
+    pieces: Sequence[Region], off: Region, taken: Sequence[tuple[int, Region]], part: Region
+) -> Iterator[Region]:
+    """What is left of R between the mouths of two letters and hangs on nothing any more."""
+    for one in difference(union(pieces), off).polygons() if taken else []:
+        if not _touches(one, part) and len({number for number, area in taken if _touches(one, area)}) > 1:
+            yield one
 
 
 def _touches(a: Region, b: Region) -> bool:

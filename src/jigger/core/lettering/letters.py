@@ -4,11 +4,19 @@ import unicodedata
 from collections.abc import Callable
 from difflib import SequenceMatcher
 
+import regex
+
+_CLUSTER = regex.compile(r"\X")
 _JOINERS = {"\u200d", "\ufe0e", "\ufe0f"}
 
 
 def split_letters(text: str) -> list[str]:
-    """Cut a text into letters: a character with the marks, joiners and variation selectors that follow it."""
+    """Cut a text into letters: the extended grapheme clusters of Unicode Standard Annex 29."""
+    return _CLUSTER.findall(text)
+
+
+def split_by_marks(text: str) -> list[str]:
+    """As letters were cut before clusters were: a character with the marks, joiners and selectors that follow it."""
     letters: list[str] = []
     for character in text:
         follows = unicodedata.combining(character) or character in _JOINERS
