@@ -2,6 +2,9 @@
 
 import json
 import socket
+import subprocess
+import sys
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -187,3 +190,22 @@ def test_own_fonts_are_those_of_the_data_folder(
     (tmp_path / "empty").mkdir()
     monkeypatch.setenv("JIGGER_DATA", str(tmp_path / "empty"))
     assert run(capsys, "check", str(plate))[0] == 1 and not list((tmp_path / "empty").iterdir())
+
+
+def test_the_demo_takes_no_stranger_for_its_plotter(
+    tmp_path: Path, free_port: Callable[[], int], capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with socket.create_server(("127.0.0.1", 0)) as stranger, socket.create_server(("127.0.0.1", 0)) as other:
+        monkeypatch.setenv("JIGGER_PLOTTER", f"127.0.0.1:{stranger.getsockname()[1]}")
+        monkeypatch.setenv("JIGGER_PLOTTER_PANEL", f"127.0.0.1:{other.getsockname()[1]}")
+        code, _, err = run(capsys, "demo", "--data", str(tmp_path / "demo"), "--port", str(free_port()))
+    assert code == 2 and "no plotter is served there" in err
+
+
+def test_the_plotter_of_the_demo_goes_with_what_began_it(free_port: Callable[[], int]) -> None:
+    ports = ["--port", str(free_port()), "--panel", str(free_port())]
+    command = [sys.executable, "-m", "jigger.machines.plotter", "--attached", *ports]
+    plotter = subprocess.Popen(command, stdin=subprocess.PIPE)
+    assert plotter.poll() is None and plotter.stdin
+    plotter.stdin.close()
+    assert plotter.wait(timeout=30) == 0

@@ -84,6 +84,7 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
     export.add_argument("--layer", default="", help="only the layer of this id")
+    export.add_argument("--cropped", action="store_true", help="a single layer on a page of its own size")
     export.add_argument("--arcs", action="store_true", help="circular arcs in the .svg where the outline has them")
     export.add_argument("--mirrored", action="store_true", help="the .plt left for right, for a face that ends hidden")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
@@ -199,8 +200,8 @@ def _materials(options: argparse.Namespace) -> None:
 def _export(options: argparse.Namespace) -> None:
     workshop = _workshop()
     writers: dict[str, Callable[[Design], str]] = {
-        ".svg": partial(workshop.svg, arcs=options.arcs, layer=options.layer),
-        ".plt": partial(workshop.hpgl, layer=options.layer, mirrored=options.mirrored),
+        ".svg": partial(workshop.svg, arcs=options.arcs, layer=options.layer, cropped=options.cropped),
+        ".plt": partial(workshop.hpgl, layer=options.layer, mirrored=options.mirrored, cropped=options.cropped),
     }
     write = writers.get(options.output.suffix.lower())
     if write is None:
@@ -228,17 +229,30 @@ def _demo(options: argparse.Namespace) -> None:
     _refuse_busy(settings)
     if options.reset:
         shutil.rmtree(settings.data, ignore_errors=True)
-    load_demo(open_house(settings).designs)
-    machine, front = address(settings.plotter), address(settings.plotter_panel)
-    arguments = ["--port", str(machine[1]), "--panel", str(front[1])]
-    plotter = (
-        None if _answers(machine) else subprocess.Popen([sys.executable, "-m", "jigger.machines.plotter", *arguments])
-    )
+    plotter = _demo_plotter(settings)
     try:
+        load_demo(open_house(settings).designs)
         _run_server(settings)
     finally:
         if plotter:
             plotter.terminate()
+
+
+def _demo_plotter(settings: Settings) -> subprocess.Popen[bytes] | None:
+    """A plotter that goes when this process does, however that ends; None where one is there already."""
+    from jigger.machines.line import MachineGone, panel
+
+    machine, front = address(settings.plotter), address(settings.plotter_panel)
+    if _answers(machine) or _answers(front):
+        try:
+            if panel(front, "status", seconds=1.0).get("state"):
+                return None
+        except MachineGone:
+            pass
+        words = "something that is no plotter is served there; say with JIGGER_PLOTTER and JIGGER_PLOTTER_PANEL where"
+        raise CommandRefused(f"Ports {machine[1]} and {front[1]}", words)
+    arguments = ["--port", str(machine[1]), "--panel", str(front[1]), "--attached"]
+    return subprocess.Popen([sys.executable, "-m", "jigger.machines.plotter", *arguments], stdin=subprocess.PIPE)
 
 
 def _answers(place: tuple[str, int]) -> bool:

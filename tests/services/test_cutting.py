@@ -10,6 +10,7 @@ import resvg_py
 from PIL import Image
 from scipy import ndimage
 
+from jigger.core.design.commands import Adjust
 from jigger.core.errors import CommandRefused
 from jigger.services.cutting import Queue
 from jigger.services.house import House, open_house
@@ -39,7 +40,11 @@ def test_a_job_is_drawn_by_the_plotter_alone(
     queue.start()
     job = queue.line_up(design)
     eventually(lambda: state(queue, job) == OFF)
-    picture = queue.picture(job)
+    picture, line = queue.picture(job), queue.job(job).total
+    assert line == pytest.approx(house.workshop.report(house.designs.open(design).design).layers[0].outline, rel=0.002)
+    assert queue.job(job).done == pytest.approx(line)
+    queue.again(job)
+    assert queue.picture(job) == picture, "sent again, what was drawn stays"
     assert picture and 'fill="none"' in picture
     png = resvg_py.svg_to_bytes(svg_string=picture, width=1600, dpi=96.0)
     ink = np.asarray(Image.open(io.BytesIO(bytes(png))).convert("RGBA"))[:, :, 3] > 60
@@ -56,9 +61,9 @@ def test_a_machine_that_is_off_stops_the_job_which_can_be_sent_again(
     eventually(lambda: state(queue, job) == STOPPED)
     assert "does not answer" in queue.job(job).message and queue.machine_state() == "switched off"
     plotter()
-    queue.again(job)
-    eventually(lambda: state(queue, job) == OFF)
-    assert queue.job(job).message == ""
+    once_more = queue.again(job)
+    eventually(lambda: state(queue, once_more) == OFF)
+    assert queue.job(once_more).message == "" and state(queue, job) == STOPPED, "the old job stays as it was"
 
 
 def test_a_machine_that_goes_mid_job_is_said_and_the_job_kept(
@@ -75,8 +80,8 @@ def test_a_machine_that_goes_mid_job_is_said_and_the_job_kept(
     eventually(lambda: state(queue, job) == STOPPED)
     assert "went away" in queue.job(job).message
     plotter()
-    queue.again(job)
-    eventually(lambda: state(queue, job) == OFF)
+    once_more = queue.again(job)
+    eventually(lambda: state(queue, once_more) == OFF)
 
 
 def test_taken_offline_at_its_panel_it_breaks_off(
@@ -90,8 +95,8 @@ def test_taken_offline_at_its_panel_it_breaks_off(
     eventually(lambda: state(queue, job) == STOPPED)
     assert queue.machine_state() == "offline"
     queue.order("go online")
-    queue.again(job)
-    eventually(lambda: state(queue, job) == ON and queue.job(job).done >= 1)
+    once_more = queue.again(job)
+    eventually(lambda: state(queue, once_more) == ON and queue.job(once_more).done >= 1)
 
 
 @pytest.mark.parametrize(
@@ -186,3 +191,24 @@ def test_a_full_disk_leaves_the_sender_at_work(
     eventually(lambda: state(queue, job) == STOPPED)
     other = queue.line_up(house.designs.create_plain("Merrow"))
     eventually(lambda: state(queue, other) == OFF)
+
+
+def test_a_job_of_another_material_or_colour_waits_until_a_person_has_loaded_it(
+    queue: Queue, house: House, plotter: Callable[..., subprocess.Popen]
+) -> None:
+    plotter()
+    queue.start()
+    design = house.designs.create_plain("Heron")
+    layer = house.designs.open(design).design.layers[0].id
+    first = queue.line_up(design)
+    eventually(lambda: state(queue, first) == OFF)
+    house.designs.edit(design, Adjust(target=layer, values={"colour": "#aa3311", "name": "Shadow"}))
+    red, after = queue.line_up(design), queue.line_up(house.designs.create_plain("Merrow"))
+    assert queue.job(red).layer == "Shadow" and queue.job(red).colour == "#aa3311"
+    eventually(lambda: queue.waits_for_material() == red)
+    queue.remove(first)
+    assert [job.id for job in queue.jobs()] == [after, red] and queue.waits_for_material() == red
+    queue.loaded(red)
+    eventually(lambda: state(queue, red) == OFF)
+    eventually(lambda: queue.waits_for_material() == after)
+    assert state(queue, after) == LINED_UP

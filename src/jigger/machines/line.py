@@ -1,11 +1,13 @@
 """The sending side of a plotter's line: HPGL contour by contour, each acknowledged; and its front panel."""
 
 import json
+import math
 import re
 import socket
 import time
 from collections.abc import Callable
 from functools import partial
+from itertools import pairwise
 
 STATUS_WORDS = {0: "", 8: "", 16: "paused at the machine", 32: "out of material: load the machine"}
 NOT_THERE = "The plotter does not answer. Switch it on or take it online, then send the job again."
@@ -15,6 +17,7 @@ ANSWER_SECONDS = 5.0  # a machine that answers nothing at all for so long is gon
 
 RUBBISH = "The plotter answers in a way that no plotter does. Look at the machine, and whether it is one."
 POSITION = re.compile(r"-?\d{1,9},-?\d{1,9}(,[01])?")
+UNITS_PER_MM = 40  # of HPGL
 LONGEST = 4096  # characters of one answer on the line
 LARGEST_ANSWER = 16 * 1024 * 1024  # bytes of one answer of the panel: a picture of a large job has one
 
@@ -49,6 +52,17 @@ def send_program(address: tuple[str, int], title: str, program: str, on_progress
 def split_contours(program: str) -> list[str]:
     """A program cut before every pen-up move, so that each part is one contour."""
     return [part for part in re.split(r"(?=PU)", program) if part.strip()]
+
+
+def contour_lengths(program: str) -> list[float]:
+    """How long the cut line of each of those parts is, mm."""
+    return [_length(part) for part in split_contours(program)]
+
+
+def _length(contour: str) -> float:
+    numbers = [float(number) for word in re.findall(r"P[UD]([-\d,]+);", contour) for number in word.split(",")]
+    points = list(zip(numbers[::2], numbers[1::2], strict=True))
+    return sum(math.dist(a, b) for a, b in pairwise(points)) / UNITS_PER_MM
 
 
 def _await_position(line: socket.socket, waiting: Callable[[str], None]) -> None:

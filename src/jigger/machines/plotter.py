@@ -8,9 +8,11 @@ The panel takes one JSON object a line: {"do": "status" | "pause" | "resume" | "
 
 import argparse
 import json
+import os
 import queue
 import socket
 import socketserver
+import sys
 import threading
 import time
 from dataclasses import dataclass, field
@@ -202,12 +204,21 @@ def run(port: int, panel: int, haste: float, host: str = "127.0.0.1") -> None:
         line.serve_forever()
 
 
+def _end_with_the_input() -> None:
+    while sys.stdin.buffer.read(4096):
+        pass
+    os._exit(0)
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description="A simulated plotter.")
     parser.add_argument("--port", type=int, default=8178)
     parser.add_argument("--panel", type=int, default=8179)
     parser.add_argument("--haste", type=float, default=1.0, help="times the true speed; 0 draws at once")
+    parser.add_argument("--attached", action="store_true", help="end when the standard input is closed")
     options = parser.parse_args()
+    if options.attached:
+        threading.Thread(target=_end_with_the_input, daemon=True).start()
     run(options.port, options.panel, options.haste)
 
 

@@ -2,17 +2,18 @@
 
 import logging
 import threading
+from itertools import accumulate
 
 from jigger.core.errors import CommandRefused
-from jigger.machines.line import MachineGone, panel, send_program, split_contours
+from jigger.machines.line import MachineGone, contour_lengths, panel, send_program
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
+from jigger.services.watching import Watched
 from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED, Job, JobStore
 
 PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
 ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."
 UNKNOWN = "This could not be sent or written down. Look at the machine, then send it again."
-STATUS_SECONDS = 1.0  # a page waits no longer for a machine's word
 TWICE = 3.0  # seconds: the same sent again sooner is a double click
 RESTARTED = "Jigger was stopped while this job was on the machine. Look at the machine, then send it again."
 
@@ -25,6 +26,7 @@ class Queue:
 
     def __init__(self, jobs: JobStore, designs: Designs, machine: tuple[str, int], front: tuple[str, int]):
         self._jobs, self._designs, self._machine, self._front = jobs, designs, machine, front
+        self._watched = Watched(self._asked)
         self._wake = threading.Event()
         self._closing = False
         self._unwanted: int | None = None  # a running job that a person ended
@@ -46,26 +48,48 @@ class Queue:
         CommandRefused, also where layers of a design would be cut from one sheet on top of each other.
         """
         opened = self._designs.open(design_id)
-        built = self._designs.workshop.exact(opened.design).only(layer)
+        built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
             raise CommandRefused("Cut", "this design has several layers; send them one by one")
-        program = self._designs.workshop.hpgl(opened.design, layer, mirrored)
-        material = ", ".join(dict.fromkeys(one.material.name for one in built.layers))
-        total = float(len(split_contours(program)))
+        program = self._designs.workshop.hpgl(opened.design, layer, mirrored, cropped=True)
+        (cut,) = built.layers
+        of = next(one for one in opened.design.layers if one.id == cut.id)
+        title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
         for job in self._jobs.all()[:3]:
             if job.program == program and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
                 return job.id
-        title = opened.design.name + (", mirrored" if mirrored else "")
-        number = self._jobs.add(design_id, title, opened.number, material, total, program, now())
+        number = self._jobs.add(
+            design_id, opened.design.name, opened.number, cut.material.name, sum(contour_lengths(program)), program,
+            now(), title, of.colour or cut.material.colour,
+        )  # fmt: skip
         self._wake.set()
         return number
 
-    def again(self, job: int) -> None:
-        """Line a stopped or finished job up again. Raises CommandRefused while it waits or runs."""
+    def again(self, job: int) -> int:
+        """Line a stopped or finished job up again, as a new job; the old one keeps what was drawn of it. Raises
+        CommandRefused while it waits or runs.
+        """
         found = self._jobs.get(job)
-        if found is None or found.state in (LINED_UP, ON):
+        if found is None or found.state not in (OFF, STOPPED):
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
-        self._jobs.change(job, now(), state=LINED_UP, message="", done=0.0, picture="")
+        number = self._jobs.add(
+            found.design_id, found.title, found.revision, found.material, sum(contour_lengths(found.program)),
+            found.program, now(), found.layer, found.colour,
+        )  # fmt: skip
+        self._wake.set()
+        return number
+
+    def waits_for_material(self) -> int | None:
+        """The next job's number, where it is cut from something else than the last one and nobody has loaded that."""
+        waiting = [job for job in self._jobs.all() if job.state == LINED_UP]
+        last = self._jobs.last_begun()
+        if not waiting or last is None or waiting[-1].loaded or waiting[-1].stuff == last.stuff:
+            return None
+        return waiting[-1].id
+
+    def loaded(self, job: int) -> None:
+        """A person says that the material of a job is in the machine."""
+        self._jobs.change(job, now(), loaded=True)
         self._wake.set()
 
     def stop(self, job: int) -> None:
@@ -94,8 +118,12 @@ class Queue:
             return None
 
     def machine_state(self) -> str:
+        """What the plotter's panel says, without waiting long for it."""
+        return self._watched.state()
+
+    def _asked(self) -> str:
         try:
-            return panel(self._front, "status", seconds=STATUS_SECONDS).get("state") or "unknown"
+            return panel(self._front, "status").get("state") or "unknown"
         except MachineGone:
             return "switched off"
 
@@ -104,9 +132,11 @@ class Queue:
         if do not in PANEL_ORDERS:
             raise CommandRefused("Plotter", f"it has no “{do}”")
         try:
-            panel(self._front, do)
+            state = panel(self._front, do).get("state")
         except MachineGone as error:
             raise CommandRefused("Plotter", str(error)) from None
+        if state:
+            self._watched.heard(state)
 
     def _work(self) -> None:
         while not self._closing:
@@ -125,10 +155,12 @@ class Queue:
             self._send(job)
 
     def _send(self, job: Job) -> None:
+        lengths = [0.0, *accumulate(contour_lengths(job.program))]
+
         def progress(done: int, waiting: str) -> None:
             if self._unwanted == job.id:
                 raise MachineGone(ENDED)
-            self._jobs.change(job.id, now(), done=float(done), message=waiting)
+            self._jobs.change(job.id, now(), done=lengths[done], message=waiting)
 
         try:
             send_program(self._machine, _title(job), job.program, progress)

@@ -47,15 +47,15 @@ class Workshop:
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design), self.cache)
 
-    def svg(self, design: Design, arcs: bool = False, layer: str = "") -> str:
-        """The cut file, of one layer or of all, with circular arcs if asked for. Raises CommandRefused where there is
-        nothing to cut.
+    def svg(self, design: Design, arcs: bool = False, layer: str = "", cropped: bool = False) -> str:
+        """The cut file, of one layer or of all, with circular arcs if asked for. A layer keeps the page of the whole
+        design, so that all lie on each other, unless `cropped`. Raises CommandRefused where there is nothing to cut.
         """
         colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-        return write_svg(self.exact(design).only(layer), colours, arcs)
+        return write_svg(self.exact(design).only(layer, cropped), colours, arcs)
 
-    def hpgl(self, design: Design, layer: str = "", mirrored: bool = False) -> str:
-        """The plotter's file, of one layer or of all, `mirrored` for a face that ends hidden. Raises CommandRefused
-        where there is nothing to cut.
+    def hpgl(self, design: Design, layer: str = "", mirrored: bool = False, cropped: bool = False) -> str:
+        """The plotter's file, of one layer or of all, `mirrored` for a face that ends hidden. A layer keeps the page of
+        the whole design unless `cropped`. Raises CommandRefused where there is nothing to cut.
         """
-        return write_hpgl(self.exact(design).only(layer), mirrored)
+        return write_hpgl(self.exact(design).only(layer, cropped), mirrored)

@@ -8,11 +8,16 @@ from sqlalchemy.orm import Session
 from jigger.store.tables import JobRow
 
 LINED_UP, ON, OFF, STOPPED = "lined up", "on the machine", "off the machine", "stopped"
+REMOVED = "removed"  # kept as the last one on the machine, to know what is loaded
 
 
 @dataclass(frozen=True)
 class Job:
-    """One job; `done` and `total` are mm of cut line, `program` is what is sent, `picture` what was drawn."""
+    """One job; `done` and `total` are mm of cut line, `program` is what is sent, `picture` what was drawn.
+
+    `layer`: the title of what is cut, `colour` what it is cut from; `begun`: when it last went to the machine;
+    `loaded`: a person said that its material is in the machine.
+    """
 
     id: int
     design_id: str
@@ -27,6 +32,15 @@ class Job:
     picture: str
     created: str
     changed: str
+    layer: str = ""
+    colour: str = ""
+    begun: str = ""
+    loaded: bool = False
+
+    @property
+    def stuff(self) -> tuple[str, str]:
+        """What must be in the machine."""
+        return self.material, self.colour
 
     @property
     def share(self) -> float:
@@ -38,10 +52,12 @@ class JobStore:
         self._engine = engine
 
     def add(
-        self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str
-    ) -> int:
+        self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str,
+        layer: str = "", colour: str = "",
+    ) -> int:  # fmt: skip
         row = JobRow(design_id=design_id, title=title, revision=revision, material=material, state=LINED_UP, message="",
-                     done=0.0, total=total, program=program, picture="", created=now, changed=now)  # fmt: skip
+                     done=0.0, total=total, program=program, picture="", created=now, changed=now, layer=layer,
+                     colour=colour)  # fmt: skip
         with self._writing() as session, session.begin():
             session.add(row)
             session.flush()
@@ -50,7 +66,14 @@ class JobStore:
     def all(self) -> list[Job]:
         """Every job, newest first."""
         with Session(self._engine) as session:
-            return [_job(row) for row in session.scalars(select(JobRow).order_by(JobRow.id.desc()))]
+            shown = select(JobRow).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
+            return [_job(row) for row in session.scalars(shown)]
+
+    def last_begun(self) -> Job | None:
+        """The job that went to the machine last, whatever became of it."""
+        with Session(self._engine) as session:
+            row = session.scalar(_LAST_BEGUN)
+            return _job(row) if row else None
 
     def get(self, identity: int) -> Job | None:
         with Session(self._engine) as session:
@@ -58,13 +81,18 @@ class JobStore:
             return _job(row) if row else None
 
     def take_next(self, now: str) -> Job | None:
-        """The oldest job lined up, marked as on the machine."""
+        """The oldest job lined up, marked as on the machine. None too while it is cut from something else than the last
+        one, and no person has said that this is loaded.
+        """
         with self._writing() as session, session.begin():
             waiting = select(JobRow).where(JobRow.state == LINED_UP).order_by(JobRow.id).limit(1)
             row = session.scalar(waiting)
             if row is None:
                 return None
-            row.state, row.done, row.message, row.picture, row.changed = ON, 0.0, "", "", now
+            last = session.scalar(_LAST_BEGUN)
+            if last is not None and not row.loaded and _job(last).stuff != _job(row).stuff:
+                return None
+            row.state, row.done, row.message, row.picture, row.changed, row.begun = ON, 0.0, "", "", now, now
             session.flush()
             return _job(row)
 
@@ -81,13 +109,22 @@ class JobStore:
     def remove(self, identity: int) -> None:
         with self._writing() as session, session.begin():
             row = session.get(JobRow, identity)
-            if row and row.state != ON:
+            if row is None or row.state == ON:
+                return
+            last = session.scalar(_LAST_BEGUN)
+            if last is row:
+                row.state, row.program, row.picture = REMOVED, "", ""
+            else:
                 session.delete(row)
 
     def _writing(self) -> Session:
         return Session(self._engine.execution_options(writing=True))
 
 
+_LAST_BEGUN = select(JobRow).where(JobRow.begun != "").order_by(JobRow.begun.desc(), JobRow.id.desc()).limit(1)
+
+
 def _job(row: JobRow) -> Job:
     return Job(row.id, row.design_id, row.title, row.revision, row.material, row.state, row.message, row.done,
-               row.total, row.program, row.picture, row.created, row.changed)  # fmt: skip
+               row.total, row.program, row.picture, row.created, row.changed, row.layer, row.colour, row.begun,
+               row.loaded)  # fmt: skip

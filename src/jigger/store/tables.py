@@ -50,7 +50,10 @@ class HeadMoveRow(Base):
 
 
 class JobRow(Base):
-    """A job of the queue: what is sent is pinned when it is lined up. Lengths in mm."""
+    """A job of the queue: what is sent is pinned when it is lined up. Lengths in mm.
+
+    `begun`: when it last went to the machine. `loaded`: a person said that its material is in the machine.
+    """
 
     __tablename__ = "job"
     id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
@@ -66,6 +69,10 @@ class JobRow(Base):
     picture: Mapped[str] = mapped_column(default="")
     created: Mapped[str]
     changed: Mapped[str]
+    layer: Mapped[str] = mapped_column(default="")
+    colour: Mapped[str] = mapped_column(default="")
+    begun: Mapped[str] = mapped_column(default="")
+    loaded: Mapped[bool] = mapped_column(default=False)
 
 
 class FontRow(Base):

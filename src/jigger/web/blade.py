@@ -42,13 +42,15 @@ class BladeView:
 
 def blade_view(built: Built, nodes: bool) -> BladeView:
     """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
-    starts = [start for layer in built.layers for start in _starts(layer)]
+    left, bottom, _, _ = built.page or built.box or (0.0, 0.0, 0.0, 0.0)
+    starts = [start for layer in built.layers for start in _starts(layer, (left, bottom))]
     return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [])
 
 
-def _starts(layer: BuiltLayer) -> list[StartView]:
+def _starts(layer: BuiltLayer, corner: tuple[float, float]) -> list[StartView]:
+    """As the plotter's file has them, which begins at the corner of its page."""
     starts = []
-    for contour in ordered_contours(outlines(layer.kept), (0.0, 0.0), FLATTENING):
+    for contour in ordered_contours(outlines(layer.kept), corner, FLATTENING):
         (x, y), (ahead_x, ahead_y) = contour[0].tolist(), contour[1].tolist()
         turn = float(np.degrees(np.arctan2(-(ahead_y - y), ahead_x - x)))
         starts.append(StartView(round(x, 3), round(-y, 3), round(turn, 1)))

@@ -33,12 +33,12 @@ JOBS = {
 
 def svg(name: str) -> str:
     design, layer = JOBS[name]
-    return WORKSHOP.svg(design, layer=layer)
+    return WORKSHOP.svg(design, layer=layer, cropped=True)
 
 
 def hpgl(name: str) -> str:
     design, layer = JOBS[name]
-    return WORKSHOP.hpgl(design, layer)
+    return WORKSHOP.hpgl(design, layer, cropped=True)
 
 
 def kept(name: str) -> Built:
@@ -154,7 +154,8 @@ def test_inside_is_cut_before_outside(name: str) -> None:
 @pytest.mark.parametrize("name", JOBS)
 def test_the_same_design_gives_the_same_bytes(name: str) -> None:
     again, (design, layer) = Workshop(), JOBS[name]
-    assert again.svg(design, layer=layer) == svg(name) and again.hpgl(design, layer) == hpgl(name)
+    assert again.svg(design, layer=layer, cropped=True) == svg(name)
+    assert again.hpgl(design, layer, cropped=True) == hpgl(name)
 
 
 def test_layers_take_the_colour_they_are_given() -> None:
@@ -199,3 +200,20 @@ def test_the_design_file_is_json_with_a_version() -> None:
     from jigger.core.design.document import write_design
 
     assert json.loads(write_design(DEMO["Merrow"]))["jigger"] == VERSION
+
+
+@pytest.mark.parametrize("name", [name for name, design in DEMO.items() if len(design.layers) > 1])
+def test_layers_written_one_by_one_lie_on_each_other_as_designed(name: str) -> None:
+    design = DEMO[name]
+    whole = WORKSHOP.exact(design)
+    left, bottom, right, top = whole.box
+    for layer in whole.layers:
+        text = WORKSHOP.svg(design, layer=layer.id)
+        assert svg_size(text) == pytest.approx((right - left, top - bottom), abs=1e-3)
+        mine = np.array(layer.kept.bounds) - [left, bottom, left, bottom]
+        x0, y0, x1, y1 = shapely.total_bounds(svg_polygons(text))
+        assert [x0, top - bottom - y1, x1, top - bottom - y0] == pytest.approx(mine, abs=0.01)
+        rings = hpgl_polygons(WORKSHOP.hpgl(design, layer.id))
+        assert shapely.total_bounds(rings) == pytest.approx(mine, abs=0.03)
+        mirrored = shapely.total_bounds(hpgl_polygons(WORKSHOP.hpgl(design, layer.id, mirrored=True)))
+        assert mirrored[[2, 0]] == pytest.approx(right - left - mine[[0, 2]], abs=0.03)

@@ -128,19 +128,22 @@ class BuiltLayer:
 
 @dataclass(frozen=True)
 class Built:
-    """A whole design, built at one tolerance (mm)."""
+    """A whole design, built at one tolerance (mm). `page`: the box of the whole of which it is one layer."""
 
     tolerance: float
     parts: dict[str, BuiltPart] = field(default_factory=dict)
     layers: tuple[BuiltLayer, ...] = ()
     surface: Region | None = None
+    page: Box | None = None
 
-    def only(self, layer: str) -> "Built":
-        """With one layer alone, as it is cut. Raises CommandRefused where there is no such layer; "" gives all."""
+    def only(self, layer: str, cropped: bool = False) -> "Built":
+        """With one layer alone, as it is cut, on the page of the whole or `cropped` to its own box. Raises
+        CommandRefused where there is no such layer; "" gives all.
+        """
         found = tuple(one for one in self.layers if one.id == layer)
         if layer and not found:
             raise CommandRefused("Layer", "it is hidden, or no longer in the design")
-        return replace(self, layers=found) if layer else self
+        return replace(self, layers=found, page=None if cropped else self.box) if layer else self
 
     @property
     def box(self) -> Box | None:

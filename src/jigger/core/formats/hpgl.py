@@ -14,14 +14,15 @@ CHUNK = 100  # coordinate pairs to one PD, for machines with short buffers
 
 
 def write_hpgl(built: Built, mirrored: bool = False) -> str:
-    """Every layer's contours, a pen a layer, origin at the corner of the box of all kept material; `mirrored` left for
-    right, for a face that ends hidden.
+    """Every layer's contours, a pen a layer, origin at the corner of the box of all kept material, or of what it is a
+    layer of; `mirrored` left for right, for a face that ends hidden.
 
     Raises CommandRefused where nothing is kept.
     """
     box = built.box
     if box is None:
         raise CommandRefused("Export", "there is nothing to cut in this design")
+    box = built.page or box
     rows = ["IN;PA;"]
     for pen, layer in enumerate(built.layers, start=1):
         rows.append(f"SP{pen};VS{round(layer.material.speed / 10)};FS{layer.material.force};")

@@ -9,7 +9,8 @@ from jigger.core.geometry.outline import outlines
 
 
 def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
-    """An SVG in mm whose page is the box of all kept material: a group a layer, a closed path a piece.
+    """An SVG in mm whose page is the box of all kept material, or of what it is a layer of: a group a layer, a closed
+    path a piece.
 
     `colours`: layer id to fill. Lines and cubics, with `arcs` also circular arcs; a group says how many nodes it
     has and within how many mm of the computed area its outlines were proved to be. Only absolute coordinates; no
@@ -18,7 +19,7 @@ def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
     box = built.box
     if box is None:
         raise CommandRefused("Export", "there is nothing to cut in this design")
-    left, bottom, right, top = box
+    left, bottom, right, top = built.page or box
     width, height = _mm(right - left), _mm(top - bottom)
     rows = [
         '<?xml version="1.0" encoding="UTF-8"?>',

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from datetime import datetime
 from functools import partial
-from urllib.parse import quote
+from urllib.parse import quote, urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
@@ -21,11 +21,11 @@ router = APIRouter(prefix="/designs/{identity}")
 
 
 @router.get("/cut")
-def cut(request: Request, identity: str, layer: str = "") -> Response:
-    """The lines of all layers, or of one."""
+def cut(request: Request, identity: str, layer: str = "", cropped: bool = False) -> Response:
+    """The lines of all layers, or of one, which is `cropped` or keeps the page of all."""
     opened = house(request).designs.open(identity)
     whole = house(request).workshop.exact(opened.design)
-    built = whole.only(layer)
+    built = whole.only(layer, cropped)
     report = house(request).aside.ask("report", identity, Workshop.report, opened.design)
     readout = readout_view(report, whole, unit(request))
     return render(
@@ -38,6 +38,8 @@ def cut(request: Request, identity: str, layer: str = "") -> Response:
         built=built,
         layers=[(one, _title(opened.design, one.id)) for one in whole.layers],
         only=layer,
+        cropped=cropped,
+        chosen=urlencode({name: value for name, value in (("layer", layer), ("cropped", cropped and "1")) if value}),
         hidden_face=any(one.material.hidden_face for one in built.layers),
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
@@ -54,21 +56,23 @@ def send(request: Request, identity: str, layer: str = Form(""), mirrored: bool 
 
 
 @router.get("/export.{kind}")
-def export(request: Request, identity: str, kind: str, layer: str = "") -> Response:
+def export(request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False) -> Response:
     """The design's file, of one layer or of all: svg, plt or its own json."""
     opened = house(request).designs.open(identity)
     workshop, mirrored = house(request).workshop, kind == "plt" and "mirrored" in request.query_params
     writers: dict[str, tuple[Callable[[Design], str], str]] = {
-        "svg": (partial(workshop.svg, arcs="arcs" in request.query_params, layer=layer), "image/svg+xml"),
-        "plt": (partial(workshop.hpgl, layer=layer, mirrored=mirrored), "application/vnd.hp-hpgl"),
+        "svg": (
+            partial(workshop.svg, arcs="arcs" in request.query_params, layer=layer, cropped=cropped),
+            "image/svg+xml",
+        ),
+        "plt": (partial(workshop.hpgl, layer=layer, mirrored=mirrored, cropped=cropped), "application/vnd.hp-hpgl"),
         "json": (write_design, "application/json"),
     }
     if kind not in writers:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
     write, media = writers[kind]
-    part = f", {_title(opened.design, layer)}" if layer else ""
-    part += ", mirrored" if mirrored else ""
-    name = quote(f"{opened.design.name}{part}.{kind}".replace("/", "-"))
+    words = [opened.design.name, *_named(opened.design, layer), *(["mirrored"] if mirrored else [])]
+    name = quote(f"{', '.join(words)}.{kind}".replace("/", "-"))
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
     return Response(write(opened.design), media_type=media, headers=headers)
 
@@ -79,6 +83,14 @@ def report(request: Request, identity: str) -> Response:
     design = house(request).designs.open(identity).design
     sheet = house(request).aside.ask("report", identity, reported, design)
     return render(request, "report.html", view=report_view(sheet, unit(request), datetime.now()))
+
+
+def _named(design: Design, layer: str) -> list[str]:
+    """A layer's own words and its material, once where they are the same."""
+    one = next((one for one in design.layers if one.id == layer), None)
+    if one is None:
+        return []
+    return list(dict.fromkeys([design.layer_title(one), design.material(one.material).name]))
 
 
 def _title(design: Design, layer: str) -> str:

@@ -27,6 +27,12 @@ def again(request: Request, job: Number) -> Response:
     return _render(request, "fragments/jobs.html")
 
 
+@router.post("/{job}/loaded")
+def loaded(request: Request, job: Number) -> Response:
+    house(request).queue.loaded(job)
+    return _render(request, "fragments/jobs.html")
+
+
 @router.post("/{job}/remove")
 def remove(request: Request, job: Number) -> Response:
     house(request).queue.remove(job)
@@ -65,4 +71,6 @@ def _render(request: Request, template: str) -> Response:
         ("Off the machine", [job for job in found if job.state == OFF]),
     ]
     busy = any(job.state in (ON, LINED_UP) for job in found)
-    return render(request, template, groups=groups, busy=busy, machine=house(request).queue.machine_state())
+    queue = house(request).queue
+    held = queue.waits_for_material()
+    return render(request, template, groups=groups, busy=busy, held=held, machine=queue.machine_state())
