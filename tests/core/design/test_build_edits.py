@@ -1,5 +1,6 @@
 """Edits of the live build: groups, followers, finishes, relations, colours, lifting sheets, chosen pieces, paths."""
 
+import numpy as np
 import pytest
 
 from jigger.core.cache import Cache
@@ -32,8 +33,10 @@ from jigger.core.design.finish_edits import NEW
 from jigger.core.design.finishes import PieceName
 from jigger.core.design.local import DISPLAY
 from jigger.core.design.model import Design, Follower, Group, Lettering, Stroke
+from jigger.core.design.parts import chain_of
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
+from jigger.core.geometry.region import Region, intersection
 from jigger.core.lettering.lettercase import LetterCase
 
 
@@ -104,7 +107,10 @@ def test_a_path_is_drawn_node_by_node(design: Design) -> None:
     assert len(last(longer).course.nodes) == 5
     assert len(last(RemovePoint(part=part, index=0).apply(longer)).course.nodes) == 4
     smooth = SmoothPath(part=part).apply(longer)
-    assert last(smooth).course.nodes[1].out_y != 0
+    assert all(node.smooth for node in last(smooth).course.nodes)
+    bent = MovePoint(part=part, index=2, x=40, y=-25).apply(smooth)
+    chain, _ = chain_of(last(bent).course)
+    assert np.allclose(chain.heading(np.array([0, 1, 2]), np.ones(3)), chain.heading(np.array([1, 2, 3]), np.zeros(3)))
     assert built(smooth).parts[part].region.area != pytest.approx(built(longer).parts[part].region.area, rel=1e-4)
     assert last(StraightenPath(part=part).apply(smooth)).course == last(longer).course
     closed = Adjust(target=part, values={"course.closed": True, "pen.filled": True}).apply(smooth)
@@ -207,3 +213,33 @@ def test_chosen_pieces_are_removed_kept_or_moved(design: Design) -> None:
     assert moved.layers[1].parts[0].takes
     onto = ChoosePieces(layer=layer, pieces=[name], act="move", to=moved.layers[1].id).apply(moved)
     assert len(onto.layers[1].parts) == 2
+
+
+def test_an_outline_of_one_row_is_done_to_that_row_only(design: Design) -> None:
+    words = design.layers[0].parts[0].id
+    ring = AddFinish(target=words, kind="outline", values={"style": "gap and line", "steps": [2.0, 1.0], "row": 2})
+    rows = AddFinish(target=words, kind="repeat", values={"rows": 3, "columns": 1, "gap_y": 12.0})
+    made, plain = built(rows.apply(ring.apply(design))), built(rows.apply(design))
+    line = built(Adjust(target=ring_of(ring.apply(design)), values={"row": 0}).apply(ring.apply(design)))
+    extra = line.layers[0].folded.area - built(design).layers[0].folded.area
+    assert made.layers[0].folded.area - plain.layers[0].folded.area == pytest.approx(extra, rel=0.01)
+    lonely = built(ring.apply(design))
+    assert lonely.layers[0].folded.area == pytest.approx(built(design).layers[0].folded.area)
+    assert [problem.code for problem in lonely.parts[words].problems] == ["no-such-row"]
+
+
+def ring_of(design: Design) -> str:
+    return design.layers[0].parts[0].finishes[-1].id
+
+
+@pytest.mark.parametrize("axis", ["middle", "point"])
+def test_a_twin_across_an_axis_through_the_work(design: Design, axis: str) -> None:
+    words = design.layers[0].parts[0].id
+    values = {"side": "right", "axis": axis, "at": 10.0, "crossing": "clipped"}
+    made = built(AddFinish(target=words, kind="mirror", values=values).apply(design)).parts[words].region
+    left, _, right, _ = made.bounds
+    half = made.area / 2
+    box = Region.polygon(
+        "x", np.array([(left, -1e3), ((left + right) / 2, -1e3), ((left + right) / 2, 1e3), (left, 1e3)])
+    )
+    assert intersection(made, box).area == pytest.approx(half, rel=1e-3)

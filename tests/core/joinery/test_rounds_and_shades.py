@@ -162,7 +162,47 @@ def test_copies_round_a_circle_stand_outwards_or_upright() -> None:
 @pytest.mark.parametrize(("side", "box"), [("left", (-44, 0, 40, 10)), ("above", (0, 0, 40, 24))])
 def test_a_mirrored_twin_keeps_its_distance_and_its_curves(side: str, box: tuple[float, ...]) -> None:
     egg = oval("egg", 40, 10, TOL).moved(20, 5)
-    both = copies.mirrored(egg, side, 4.0, alone=False)
+    both = copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=False)
     assert both.bounds == pytest.approx(box, abs=1e-3) and both.area == pytest.approx(2 * egg.area, rel=1e-6)
-    alone = outlines(copies.mirrored(egg, side, 4.0, alone=True))
+    alone = outlines(copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=True))
     assert alone.nodes == outlines(egg).nodes and alone.chorded == 0
+
+
+@pytest.mark.parametrize(("side", "kept"), [("left", (18.0, 30.0)), ("right", (0.0, 18.0))])
+def test_what_crosses_an_axis_is_joined_or_clipped(side: str, kept: tuple[float, float]) -> None:
+    bar = square(0, 0, 30)
+    joined = copies.mirrored(bar, side, 18.0, alone=False)
+    assert joined.bounds == pytest.approx((0.0, 0.0, 36.0, 30.0)) and joined.area == pytest.approx(36 * 30)
+    clipped = copies.mirrored(bar, side, 18.0, alone=False, clipped=True)
+    half = kept[1] - kept[0]
+    assert clipped.bounds == pytest.approx((18 - half, 0, 18 + half, 30)) and len(clipped.polygons()) == 1
+    assert copies.mirrored(bar, side, 18.0, alone=True, clipped=True).area == pytest.approx(half * 30)
+    nothing = -5.0 if side == "right" else 40.0
+    assert copies.mirrored(bar, side, nothing, alone=False, clipped=True).is_empty
+
+
+def test_lines_follow_into_openings_leave_narrow_ones_or_all() -> None:
+    """A frame with a wide opening of 20 mm and a narrow one of 6: a line 2 mm off, 1 mm wide."""
+    frame = difference(square(0, 0, 40), union([square(5, 5, 20), square(30, 5, 6)]))
+
+    def lines(style: str, holes: str, close: float = 0.0) -> Region:
+        return rounds.outlined(frame, style, "out", [2.0, 1.0], "round", TOL, Cache(), holes, close)
+
+    for style, own in (("ring", 0), ("gap and line", 1)):
+        assert len(lines(style, "follow").polygons()) == own + 3, "in the narrow one there is room for a plug"
+        assert len(lines(style, "close", 10.0).polygons()) == own + 2
+        assert len(lines(style, "close", 14.5).polygons()) == own + 1, "its inner opening would be 14 mm wide"
+        assert len(lines(style, "fill").polygons()) == own + 1
+    assert lines("ring", "close", 14.5).contains_point(-2.5, 10)
+    tight = rounds.outlined(frame, "ring", "out", [0.5, 2.0], "round", TOL, Cache(), "follow", 0.0)
+    assert len(tight.polygons()) == 3
+    closed = rounds.outlined(frame, "ring", "out", [0.5, 2.0], "round", TOL, Cache(), "close", 1.5)
+    assert len(closed.polygons()) == 2, "the line in the narrow opening would leave 1 mm"
+
+
+def test_a_row_that_keeps_nothing_leaves_its_room() -> None:
+    tile = square(0, 0, 10)
+    stack = copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 1.0), (0.0, 0.0), (0.0, 1.0)])
+    assert stack.bounds == pytest.approx((0, 0, 10, 34)) and len(stack.polygons()) == 2
+    own = copies.grid(tile, 3, 1, 0.0, 2.0, own={1: square(-2, -2, 14)})
+    assert own.bounds == pytest.approx((-2, 0, 12, 38))

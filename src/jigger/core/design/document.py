@@ -51,6 +51,7 @@ def _hidden_faces(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "jigger": 9, **({"rules": rules} if rules else {})}
 
 
+# 10: nodes run smoothly by themselves; an outline may be of one row; twins across an axis through the work itself.
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -60,6 +61,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     6: lambda data: {**data, "jigger": 7},
     7: _rules_as_shipped,
     8: _hidden_faces,
+    9: lambda data: {**data, "jigger": 10},
 }
 
 WORDS = {

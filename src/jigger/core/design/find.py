@@ -65,6 +65,14 @@ def find_carrier(design: Design, identity: str) -> Carrier:
     raise CommandRefused("", "this part is no longer in the design")
 
 
+def layer_of(design: Design, identity: str) -> Layer:
+    """The layer of this id, or that a part is in."""
+    for layer in design.layers:
+        if layer.id == identity or any(part.id == identity for part in layer.all_parts()):
+            return layer
+    raise CommandRefused("", "this part is no longer in the design")
+
+
 def find_lettering(design: Design, identity: str) -> Lettering:
     part = find_part(design, identity)
     if not isinstance(part, Lettering):

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.edits import Edit, Scalar
-from jigger.core.design.find import Carrier, find_carrier
+from jigger.core.design.find import Carrier, find_carrier, layer_of
 from jigger.core.design.finishes import Bands, Bend, Clean, FinishBase, Mirror, Outline, Repeat, Shade, Stretch
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
@@ -26,6 +26,8 @@ class AddFinish(Edit):
 
     def _change(self, design: Design) -> None:
         finish = NEW[self.kind](id=design.fresh("finish"))
+        if isinstance(finish, Outline):  # what could not be cut and cleared is closed from the start
+            finish.holes, finish.close = "close", design.material(layer_of(design, self.target).material).least_opening
         if isinstance(finish, Clean):
             finish.inlets, finish.specks = 1.0, 1.0
         if isinstance(finish, Stretch):

@@ -24,8 +24,9 @@ class FinishBase(Element):
 class Outline(FinishBase):
     """Rounds of offset from the edge. `steps` mm: a solid takes their sum; a ring is gap, line, gap, line … (a line at
     the edge first where they are odd). Solids and rings lie outside, inside or astride the edge; gap and line keeps
-    what it goes around, inline takes lines out of it. `holes` of a solid follow, close where narrower than `close`, or
-    fill.
+    what it goes around, inline takes lines out of it. `holes` of solids, rings and of gap and line follow, close where
+    narrower than `close`, or fill. `row`: of the rows that a later repeat makes the one from above that it is done to,
+    0 all of them.
     """
 
     kind: Literal["outline"] = "outline"
@@ -35,6 +36,7 @@ class Outline(FinishBase):
     corners: Literal["round", "mitre", "square"] = "round"
     holes: Literal["follow", "close", "fill"] = "follow"
     close: Measure = 2.0
+    row: Annotated[int, Field(ge=0, le=100)] = 0
 
 
 class Strip(Element):
@@ -101,12 +103,18 @@ class Repeat(FinishBase):
 
 
 class Mirror(FinishBase):
-    """A mirrored twin beyond one side of the ink, `gap` mm away; both, or the twin alone."""
+    """A mirrored twin, to one `side`: beyond the ink, `gap` mm away, or across an axis through the middle of the ink or
+    the point `at`, mm from the part's own zero; then what crosses the axis is joined, or clipped where it is reached.
+    Both, or the twin alone.
+    """
 
     kind: Literal["mirror"] = "mirror"
     side: Literal["left", "right", "below", "above"] = "below"
     gap: Offset = 2.0
     alone: bool = False
+    axis: Literal["beyond", "middle", "point"] = "beyond"
+    at: Offset = 0.0
+    crossing: Literal["joined", "clipped"] = "joined"
 
 
 class Stretch(FinishBase):

@@ -1,7 +1,7 @@
 """Finishes done: what a part, group or layer comes to, in its own coordinates, after each of them in order."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import partial
 
 from jigger.core.cache import Cache
@@ -29,16 +29,34 @@ def finished(
     """
     problems = []
     shown = [finish for finish in finishes if not finish.hidden]
+    waiting: list[Outline] = []  # of one row, until rows are made
     for number, finish in enumerate(shown):
+        if isinstance(finish, Outline) and finish.row:
+            waiting.append(finish)
+            continue
         fine = finer(shown[number + 1 :], tol)
-        before, key = region, ("finish", ENGINE, fine, key, finish.model_dump_json(exclude={"id", "hidden"}))
-        region, lost = cache.get(key, partial(_done, before, finish, cache, fine))
+        own = _take_rows(waiting, finish)
+        said = tuple(one.model_dump_json(exclude={"id", "hidden"}) for one in (finish, *own))
+        before, key = region, ("finish", ENGINE, fine, key, *said)
+        region, lost = cache.get(key, partial(_done, before, finish, own, cache, fine))
         if lost:
             problems.append(lost_pieces(lost, owner, title))
         elif region.is_empty and not before.is_empty:
             words = f"nothing is left of “{title}” after its {finish.kind}; make its measures smaller"
             problems.append(Problem("nothing-left", owner, words))
+    if waiting:
+        words = f"the outline of row {waiting[0].row} of “{title}” is of no row: no repeat after it makes as many"
+        problems.append(Problem("no-such-row", owner, words, slight=True))
     return region, key, tuple(problems)
+
+
+def _take_rows(waiting: list[Outline], finish: Finish) -> list[Outline]:
+    """The outlines that are of rows which this finish makes; they wait no longer."""
+    if not isinstance(finish, Repeat) or finish.form != "grid":
+        return []
+    own = [one for one in waiting if one.row <= finish.rows]
+    waiting[:] = [one for one in waiting if one.row > finish.rows]
+    return own
 
 
 def finer(finishes: Sequence[Finish], tol: float) -> float:
@@ -52,10 +70,17 @@ def finer(finishes: Sequence[Finish], tol: float) -> float:
     return tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings))
 
 
-def _done(region: Region, finish: Finish, cache: Cache, tol: float) -> tuple[Region, int]:
-    """The region after one finish, and how many pieces that it names were not found."""
+def _done(region: Region, finish: Finish, own: Sequence[Outline], cache: Cache, tol: float) -> tuple[Region, int]:
+    """The region after one finish, `own` outlines of the rows it makes with it, and how many pieces that it names were
+    not found.
+    """
     if isinstance(finish, Pick):
         return picked(region, [read_name(name) for name in finish.pieces], finish.keep)
+    if own and isinstance(finish, Repeat):
+        rows: dict[int, Region] = {}
+        for one in own:
+            rows[one.row - 1] = weighed(_changed(rows.get(one.row - 1, region), one, cache, tol))
+        return weighed(_in_rows(region, finish, rows)), 0
     return weighed(_changed(region, finish, cache, tol)), 0
 
 
@@ -64,8 +89,9 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
         affordable(len(finish.steps) * region.vertex_count)
         if finish.style == "solid" and finish.holes == "fill" and finish.side == "out" and not region.cover:
             region = region.filled()  # comes to the same, and most of the edge is not grown
-        grown = rounds.outlined(region, finish.style, finish.side, finish.steps, finish.corners, tol, cache)
-        return rounds.with_holes(grown, finish.holes, finish.close) if finish.style == "solid" else grown
+        return rounds.outlined(
+            region, finish.style, finish.side, finish.steps, finish.corners, tol, cache, finish.holes, finish.close
+        )
     if isinstance(finish, Bands):
         return banded(region, _pairs(finish.strips), finish.by, finish.angle)
     if isinstance(finish, Shade):
@@ -79,9 +105,9 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
         affordable(copied * region.vertex_count)
         if finish.form == "circle":
             return copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
-        return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, _pairs(finish.keeps))
+        return _in_rows(region, finish, {})
     if isinstance(finish, Mirror):
-        return copies.mirrored(region, finish.side, finish.gap, finish.alone)
+        return _mirrored(region, finish)
     if isinstance(finish, Stretch):
         return _stretched(region, finish)
     if isinstance(finish, Bend):
@@ -96,6 +122,20 @@ def _shaded(region: Region, finish: Shade, cache: Cache, tol: float) -> Region:
         return shade if finish.alone else union((region, shade))
     thrown = region.moved(finish.x, finish.y) if finish.form == "drop" else shades.swept(region, finish.x, finish.y)
     return union((region, thrown))
+
+
+def _in_rows(region: Region, finish: Repeat, own: Mapping[int, Region]) -> Region:
+    keeps = _pairs(finish.keeps)
+    return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, keeps, own)
+
+
+def _mirrored(region: Region, finish: Mirror) -> Region:
+    box = region.bounds
+    if box is None or finish.axis == "beyond":
+        return copies.mirrored(region, finish.side, copies.beyond(region, finish.side, finish.gap), finish.alone)
+    x, y = middle(box)
+    line = finish.at if finish.axis == "point" else x if finish.side in ("left", "right") else y
+    return copies.mirrored(region, finish.side, line, finish.alone, finish.crossing == "clipped")
 
 
 def _pairs(strips: Sequence[Strip]) -> list[tuple[float, float]]:

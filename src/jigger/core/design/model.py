@@ -21,7 +21,7 @@ from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import MATERIALS, material
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 9  # of the document; `Design.jigger` says the same
+VERSION = 10  # of the document; `Design.jigger` says the same
 
 
 Finishes = Annotated[list[Finish], Field(max_length=60)]
@@ -280,7 +280,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[9] = 9
+    jigger: Literal[10] = 10
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

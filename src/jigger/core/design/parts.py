@@ -6,7 +6,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.built import Problem
 from jigger.core.design.local import ENGINE, NOWHERE, Local, Near, nothing
 from jigger.core.design.model import Shape, Stroke
-from jigger.core.design.strokes import Course
+from jigger.core.design.strokes import Course, handles
 from jigger.core.geometry.curves import Curves
 from jigger.core.geometry.region import Region
 from jigger.core.joinery import shapes
@@ -44,14 +44,12 @@ def chain_of(course: Course) -> tuple[Curves, bool]:
         sweep = 360.0 if course.kind == "circle" else course.sweep
         row = [0.0, 0.0, course.radius, np.radians(course.start), np.radians(sweep)]
         return Curves.arcs(np.array([row] if sweep else []).reshape(-1, 5)), abs(sweep) >= 360
-    nodes = course.nodes
+    nodes = [(np.array([node.x, node.y]), *bent) for node, bent in zip(course.nodes, handles(course), strict=True)]
     segments = []
     for a, b in zip(nodes, [*nodes[1:], *(nodes[:1] if course.closed else [])], strict=False):
-        start, end = np.array([a.x, a.y]), np.array([b.x, b.y])
-        if a.out_x or a.out_y or b.in_x or b.in_y:
-            segments.append(
-                np.array([start, start + np.array([a.out_x, a.out_y]), end + np.array([b.in_x, b.in_y]), end])
-            )
+        (start, _, _, *leaving), (end, *arriving, _, _) = a, b
+        if any(leaving) or any(arriving):
+            segments.append(np.array([start, start + np.array(leaving), end + np.array(arriving), end]))
         elif np.hypot(*(end - start)) > 1e-6:
             segments.append(np.array([start, end]))
     return Curves.of(segments), course.closed and len(segments) > 1

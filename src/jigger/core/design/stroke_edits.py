@@ -2,8 +2,6 @@
 
 from typing import Literal
 
-import numpy as np
-
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_part
 from jigger.core.design.model import Design, Stroke
@@ -18,21 +16,14 @@ def find_path(design: Design, identity: str) -> Stroke:
 
 
 class SmoothPath(Edit):
-    """Let a path run smoothly through its nodes: handles along the line from the node before to the one after, a sixth
-    of it long (Catmull and Rom's spline).
-    """
+    """Let a path run smoothly through its nodes, also where they are moved later."""
 
     do: Literal["smooth path"] = "smooth path"
     part: str
 
     def _change(self, design: Design) -> None:
-        course = find_path(design, self.part).course
-        points = np.array([(node.x, node.y) for node in course.nodes])
-        after, before = np.roll(points, -1, axis=0), np.roll(points, 1, axis=0)
-        if not course.closed:
-            after[-1], before[0] = points[-1], points[0]
-        for node, (x, y) in zip(course.nodes, np.round((after - before) / 6, 3).tolist(), strict=True):
-            node.in_x, node.in_y, node.out_x, node.out_y = -x, -y, x, y
+        for node in find_path(design, self.part).course.nodes:
+            node.smooth = True
 
     def label(self, design: Design) -> str:
         return f"smooth “{find_part(design, self.part).title}”"
@@ -47,6 +38,7 @@ class StraightenPath(Edit):
     def _change(self, design: Design) -> None:
         for node in find_path(design, self.part).course.nodes:
             node.in_x = node.in_y = node.out_x = node.out_y = 0.0
+            node.smooth = False
 
     def label(self, design: Design) -> str:
         return f"straight “{find_part(design, self.part).title}”"

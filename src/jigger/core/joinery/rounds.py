@@ -27,14 +27,16 @@ CORNER = np.radians(20.0)  # the chords of a curve turn by less at the tolerance
 
 
 def outlined(
-    region: Region, style: Style, side: Side, steps: Sequence[float], corner: Corner, tolerance: float, cache: Cache
-) -> Region:
+    region: Region, style: Style, side: Side, steps: Sequence[float], corner: Corner, tolerance: float, cache: Cache,
+    holes: Holes = "follow", close: float = 0.0,
+) -> Region:  # fmt: skip
     """Lines and solids round a region's edge, each grown from the region itself and not from the one before.
 
     `solid`: grown by the sum of `steps`, shrunk by it inside; astride, grown by half of it. `ring`: the lines of
     `steps` read as gap, line, gap, line, outside the edge or inside; of an odd number the first is a line at the edge.
     Astride, their middle is the edge. `gap and line` is the region with lines outside it, `inline` the region without
-    lines inside it, whatever the side.
+    lines inside it, whatever the side. `holes`: whether a solid, and lines outside the edge, follow into its openings,
+    leave out those that they would make narrower than `close` mm, or all.
     """
 
     def at(distance: float) -> Region:
@@ -43,9 +45,10 @@ def outlined(
     sign = -1.0 if style == "inline" or (side == "in" and style != "gap and line") else 1.0
     if style == "solid":
         total = sum(steps)
-        return at(total / 2 if side == "astride" else sign * total)
+        return with_holes(at(total / 2 if side == "astride" else sign * total), holes, close)
     levels = [sum(steps[:i]) for i in range(len(steps) + 1)]
-    if style != "ring" and len(steps) > 1 and min(steps) > CLEAR * tolerance and len(steps) % 2 == 0:
+    plain = holes == "follow" or sign < 0
+    if plain and style != "ring" and len(steps) > 1 and min(steps) > CLEAR * tolerance and len(steps) % 2 == 0:
         around = [region, *(at(sign * level) for level in levels[1:])]
         drawn = ringed(around if sign > 0 else around[::-1])
         # What lies in a gap is no further from a line than the gap is wide; mitred, it can be.
@@ -56,13 +59,24 @@ def outlined(
     rings = []
     for low, high in lines:
         first, second = sorted((sign * (low - middle), sign * (high - middle)))
-        rings.append(difference(at(second), at(first)))
+        if plain or second <= 0:
+            rings.append(difference(at(second), at(first)))
+        else:
+            outer = with_holes(at(second), holes, close)
+            rings.append(difference(outer, _without_holes_of(at(first), outer)))
     drawn = union(rings)
     if style == "gap and line":
         return union((region, drawn))
     if style == "inline":
         return difference(region, drawn)
     return drawn
+
+
+def _without_holes_of(inner: Region, outer: Region) -> Region:
+    """An area with those of its holes filled in which what goes around it has none."""
+    left = shapely.STRtree([Polygon(hole).representative_point() for hole in outer.hole_rings()])
+    gone = [hole for hole in map(Polygon, inner.hole_rings()) if not len(left.query(hole, predicate="contains"))]
+    return union([inner, *(Region.polygon("closed hole", shapely.get_coordinates(hole)[:-1]) for hole in gone)])
 
 
 def offset(region: Region, distance: float, corner: Corner, tolerance: float, cache: Cache) -> Region:

@@ -3,12 +3,16 @@
 from jigger.core.design.finishes import Outline
 from jigger.core.design.model import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
+from jigger.core.materials.presets import material
 
 
 def construct(values: Values) -> Design:
     design = Design(name=titled(values["text"]))
     steps = [values["gap_mm"], values["line_mm"]]
-    around = Outline(id=design.fresh("finish"), style="gap and line", steps=steps, corners=values["corners"])
+    around = Outline(
+        id=design.fresh("finish"), style="gap and line", steps=steps, corners=values["corners"], holes="close",
+        close=material(values["material"]).least_opening,
+    )  # fmt: skip
     name = lettering(design, values["text"], values["font"], values["height_mm"], finishes=[around])
     design.layers = [Layer(id=design.fresh("layer"), material=values["material"], parts=[name])]
     return design

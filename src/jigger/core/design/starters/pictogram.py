@@ -1,7 +1,5 @@
 """A figure drawn from strokes in a shape: all of them can be changed afterwards."""
 
-import numpy as np
-
 from jigger.core.design.model import AnyPart, Design, Group, Join, Layer, Shape, Stroke
 from jigger.core.design.placing import Place
 from jigger.core.design.starters.base import Setting, Starter, Values, lettering
@@ -74,13 +72,7 @@ def construct(values: Values) -> Design:
 
 
 def _nodes(points: Points, height: float, smooth: bool) -> list[Node]:
-    """Nodes at points; smooth ones with handles along the line from the node before to the one after."""
-    at = np.array(points) * height
-    after, before = np.roll(at, -1, axis=0), np.roll(at, 1, axis=0)
-    after[-1], before[0] = at[-1], at[0]
-    along = (after - before) / 6 * smooth
-    rows = np.round(np.hstack([at, -along, along]), 3).tolist()
-    return [Node(x=x, y=y, in_x=a, in_y=b, out_x=c, out_y=d) for x, y, a, b, c, d in rows]
+    return [Node(x=round(x * height, 3), y=round(y * height, 3), smooth=smooth) for x, y in points]
 
 
 PICTOGRAM = Starter(
