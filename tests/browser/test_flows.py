@@ -38,7 +38,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     with page.expect_download() as download:
         page.get_by_text("SVG at true size").click()
     svg = download.value.path().read_text(encoding="utf-8")
-    assert download.value.suggested_filename == "WEIR.svg"
+    assert download.value.suggested_filename == "WEIR B8.svg", "a design bears its first words until it is named"
     assert count_raster(raster(svg, 10))[0] == 1
 
     page.get_by_text("Send to the plotter").click()

@@ -128,3 +128,28 @@ def test_a_form_of_its_own_goes_to_equal_letters_and_stays_when_it_is_dragged(ho
     assert bridges(house, plate)[key].strip.feet
     hands.set_form(house.designs, plate, key, None, None)
     assert not bridges(house, plate)[key].strip.feet
+
+
+def test_a_bridge_that_fits_nowhere_near_stays_and_it_is_said_why(
+    house: House, plate: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    key, before = first(house, plate)
+    x, y = before.strip.start
+    monkeypatch.setattr("jigger.core.joinery.bridging.by_hand", lambda *given: None)
+    with pytest.raises(CommandRefused, match="stays where it was: no strip of its width"):
+        house.designs.move_bridge(plate, *key, x + 4.0, y, None)
+    assert house.designs.open(plate).seq == 1 and first(house, plate)[1].strip == before.strip
+
+
+def test_bridges_by_hand_that_close_a_letter_are_said(house: House, plate: str) -> None:
+    design = house.designs.open(plate).design
+    layer = house.workshop.exact(design).layers[0]
+    bridge = layer.bridges[0]
+    key = Key(layer.id, bridge.owner, bridge.counter, bridge.number)
+
+    def codes() -> list[str]:
+        return [x.code for x in house.workshop.report(house.designs.open(plate).design).all_findings]
+
+    assert "bridges-close" not in codes()
+    hands.set_width(house.designs, plate, key, 24 * bridge.width, None)
+    assert "bridges-close" in codes()

@@ -162,14 +162,21 @@ class Designs:
         y: float,
         seen: int | None,
     ) -> Opened:
-        """Move a bridge to the place of its counter's edge nearest to a point in document mm."""
-        layers = self.workshop.exact(self.open(identity).design).layers
+        """Move a bridge to where its counter's edge is nearest to a point in document mm. Raises CommandRefused with
+        the reason where it would stay.
+        """
+        design = self.open(identity).design
+        layers = self.workshop.exact(design).layers
         found = [c for x in layers if x.id == layer for c in x.counters if (c.owner, c.number) == (letter, counter)]
         if not found:
             raise CommandRefused("", "the counter of this bridge is no longer there")
         along = round(share_nearest(found[0].outline, x, y), 5)
-        moved = EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along)
-        return self.edit(identity, moved.kept_as_wide(self.open(identity).design), seen)
+        moved = EditBridge(layer=layer, letter=letter, counter=counter, number=number, along=along).kept_as_wide(design)
+        after = self.workshop.exact(moved.apply(design)).layers
+        if any((letter, counter, number) in one.lost for one in after if one.id == layer):
+            words = "it stays where it was: no strip of its width finds kept material straight across from there"
+            raise CommandRefused("The bridge", words)
+        return self.edit(identity, moved, seen)
 
     def remove_part(self, identity: str, part: str, seen: int | None = None) -> Opened:
         """Remove a part; what refers to it stays where it is, at the size it has."""

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
+from jigger.core.patience import OutOfTime
 from jigger.services.aside import Aside, Superseded
 from jigger.services.case import Case
 from jigger.services.cutting import Queue
@@ -59,7 +60,7 @@ def warm(house: House) -> None:
             design = house.designs.open(listed.id).design
         except NoSuchDesign:  # put away meanwhile
             continue
-        with suppress(Superseded):
+        with suppress(Superseded, OutOfTime):
             house.aside.ask("warm", listed.id, Workshop.report, design)
         house.workshop.exact(design)
         for part in design.parts():

@@ -1,5 +1,6 @@
 """What a machine says of itself, asked in the background, so that a silent one holds up no page."""
 
+import logging
 import threading
 import time
 from collections.abc import Callable
@@ -7,6 +8,8 @@ from collections.abc import Callable
 FRESH = 0.3  # seconds for which an answer holds
 PATIENCE = 0.3  # seconds that a page waits for an answer
 SILENT = "does not answer"
+
+_log = logging.getLogger("jigger")
 
 
 class Watched:
@@ -43,6 +46,8 @@ class Watched:
         state = SILENT
         try:
             state = self._ask()
+        except Exception:  # a machine that talks nonsense is as good as silent
+            _log.warning("a machine's state could not be read", exc_info=True)
         finally:
             with self._lock:
                 self._known, self._at, self._asking = state, time.monotonic(), None

@@ -14,6 +14,10 @@ from jigger.services.readiness import Plan
 from jigger.services.workshop import Workshop
 from jigger.web.blade import BladeView, blade_view
 
+LABELS = {
+    "pieces": "Pieces", "loose": "Would fall out", "strip": "Thinnest strip", "opening": "Narrowest opening",
+    "length": "Cut length", "nodes": "Nodes", "fit": "Curves true to",
+}  # fmt: skip
 UNKNOWN = "?"  # a figure that time ran out for
 
 
@@ -150,12 +154,12 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     length = sum(layer.outline for layer in report.layers)
     state = "bad" if loose else "ok"
     return [
-        Gauge("pieces", "Pieces", str(pieces), wish, (len(one) + taped) / pieces if pieces else 0.0, state=state,
+        Gauge("pieces", LABELS["pieces"], str(pieces), wish, (len(one) + taped) / max(pieces, 1), state=state,
               code="would-fall-out"),
-        Gauge("loose", "Would fall out", str(loose), "", loose / pieces if pieces else 0.0, state=state,
+        Gauge("loose", LABELS["loose"], str(loose), "", loose / pieces if pieces else 0.0, state=state,
               code="would-fall-out"),
         *_narrow_gauges(report, built, unit),
-        Gauge("length", "Cut length", *show_long(length, unit), min(1.0, length / 20000)),
+        Gauge("length", LABELS["length"], *show_long(length, unit), min(1.0, length / 20000)),
         *_outline_gauges(report, unit),
     ]  # fmt: skip
 
@@ -163,12 +167,12 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
 def _outline_gauges(report: Report, unit: str) -> list[Gauge]:
     """The nodes of all outlines, and the proved bound between them and the computed areas, against what is allowed."""
     if any("outlines" in layer.missing for layer in report.layers):
-        return [Gauge("nodes", "Nodes", UNKNOWN, "", 0.0), Gauge("fit", "Curves true to", UNKNOWN, unit, 0.0)]
+        return [Gauge("nodes", LABELS["nodes"], UNKNOWN, "", 0.0), Gauge("fit", LABELS["fit"], UNKNOWN, unit, 0.0)]
     deviation = max((layer.deviation for layer in report.layers), default=0.0)
     one, places = (1.0, 3) if unit == "mm" else (25.4, 4)
     return [
-        Gauge("nodes", "Nodes", str(report.nodes), "", min(1.0, report.nodes / 2000)),
-        Gauge("fit", "Curves true to", f"{deviation / one:.{places}f}", unit, deviation / (2 * TOLERANCE), 0.5),
+        Gauge("nodes", LABELS["nodes"], str(report.nodes), "", min(1.0, report.nodes / 2000)),
+        Gauge("fit", LABELS["fit"], f"{deviation / one:.{places}f}", unit, deviation / (2 * TOLERANCE), 0.5),
     ]
 
 
@@ -180,17 +184,15 @@ def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
     gaps = [(layer.opening, least_gap(rules[layer.id]), layer.opening_reach) for layer in report.layers]
     strips, gaps = [] if "strips" in missing else strips, [] if "openings" in missing else gaps
     return [
-        _narrow("strip", "Thinnest strip", "thin-strip", strips, report, unit),
-        _narrow("opening", "Narrowest opening", "narrow-opening", gaps, report, unit),
+        _narrow("strip", "thin-strip", strips, report, unit),
+        _narrow("opening", "narrow-opening", gaps, report, unit),
     ]
 
 
-def _narrow(
-    name: str, label: str, code: str, found: list[tuple[float | None, float, float]], report: Report, unit: str
-) -> Gauge:
+def _narrow(name: str, code: str, found: list[tuple[float | None, float, float]], report: Report, unit: str) -> Gauge:
     """The width nearest to its limit; where all are wider than was looked for, or time ran out, that is said."""
     if not found and report.layers:
-        return Gauge(name, label, UNKNOWN, "", 0.0, None, "warn", code)
+        return Gauge(name, LABELS[name], UNKNOWN, "", 0.0, None, "warn", code)
     one, places = (1.0, 1) if unit == "mm" else (25.4, 2)
     shown = [(w or reach, most, w is None) for w, most, reach in found]
     width, limit, unknown = min(shown, key=lambda x: x[0] / x[1], default=(0.0, 1.0, False))
@@ -198,4 +200,4 @@ def _narrow(
     state = "bad" if "stop" in severities else "warn" if severities else "ok"
     over = "> " if unknown else ""
     figure, most = f"{over}{width / one:.{places}f}", f"/ {limit / one:.{places}f} {unit}"
-    return Gauge(name, label, figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state, code)
+    return Gauge(name, LABELS[name], figure, most, min(1.0, width / (REACH * limit)), 1 / REACH, state, code)

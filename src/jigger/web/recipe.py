@@ -1,5 +1,6 @@
 """The build sheet's view: layers as cards, numbered steps, the chosen one open with its verbs."""
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -109,17 +110,29 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     cards = [_card(layer, layers.get(layer.id), design, unit, numbers, listed) for layer in design.layers]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
     layers_too = len(design.layers) > 1
-    targets += [(x.id, f"layer {design.layer_title(x)}") for x in design.layers if layers_too]
-    others = [(part.id, part.title) for part in design.parts() if part.id != step]
-    tails = [(x.id, x.title) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
+    targets += told_apart([(x.id, f"layer {design.layer_title(x)}") for x in design.layers if layers_too])
+    titles = dict(told_apart([(part.id, part.title) for part in design.parts()]))
+    others = [(identity, title) for identity, title in titles.items() if identity != step]
+    tails = [(x.id, titles[x.id]) for x in design.parts() if isinstance(x, Lettering) and x.tail.on and x.id != step]
     sets = [one for one in design.sets if step in one.parts]
     place = next((part.place for part in design.parts() if part.id == step), Place())
     return RecipeView(
         _summary(built, unit), cards, step, verb, verbs, targets + others, others, tails,
-        sets, {part.id: part.title for part in design.parts()},
-        _edges(design, place, place.on), _edges(design, place, place.between or ""), _sources(design, step),
-        [(layer.id, design.layer_title(layer)) for layer in design.layers],
+        sets, titles,
+        _edges(design, place, place.on), _edges(design, place, place.between or ""), told_apart(_sources(design, step)),
+        told_apart([(layer.id, design.layer_title(layer)) for layer in design.layers]),
     )  # fmt: skip
+
+
+def told_apart(named: list[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The same choices, those of one name numbered in their order."""
+    often = Counter(title for _, title in named)
+    seen: Counter[str] = Counter()
+    found = []
+    for identity, title in named:
+        seen[title] += 1
+        found.append((identity, f"{title} ({seen[title]})" if often[title] > 1 else title))
+    return found
 
 
 def _edges(design: Design, place: Place, target: str) -> list[tuple[str, str]]:

@@ -18,6 +18,7 @@ from jigger.core.design.finishes import Strip
 from jigger.core.geometry.units import said_in, show_length
 from jigger.services.designs import Opened
 from jigger.services.house import House
+from jigger.web.readout import LABELS
 
 HERE = Path(__file__).parent
 _environment = Environment(
@@ -67,6 +68,7 @@ _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.globals["spoiling"] = spoiling.words
+_environment.globals["gauge_labels"] = LABELS
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
 

@@ -14,10 +14,11 @@ from jigger.core.design.commands import (
     RemoveLine,
     RemovePart,
     RestoreBridges,
+    SetSurface,
     SetText,
 )  # fmt: skip
-from jigger.core.design.model import Design, SheetMargin
-from jigger.core.design.starters import starter
+from jigger.core.design.model import Design, Lettering, SheetMargin
+from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
 
 
@@ -138,3 +139,32 @@ def test_ids_are_never_used_twice(design: Design) -> None:
     newest = one.layers[0].parts[-1].id
     two = AddPart(layer=layer, kind="shape").apply(RemovePart(part=newest).apply(one))
     assert two.layers[0].parts[-1].id != newest
+
+
+def test_a_design_bears_its_first_words_until_it_is_named() -> None:
+    design = starter("stencil-plate").make({"text": "Heron"})
+    part = next(part for part in design.parts() if isinstance(part, Lettering))
+
+    def typed(design: Design, words: str) -> Design:
+        return SetText(part=part.id, line=part.lines[0].id, text=words).apply(design)
+
+    assert typed(design, "Quiet  Heron").name == "Quiet Heron" and typed(design, "").name == "Heron"
+    named = Adjust(target="design", values={"name": "Mooring plate"}).apply(design)
+    assert typed(named, "Quiet Heron").name == "Mooring plate"
+
+
+def test_the_surface_has_a_form_or_is_none() -> None:
+    design = plain_lettering("Heron", [("Heron", "anton", 40.0)], (300.0, 200.0))
+    round_one = SetSurface(form="disc").apply(design)
+    assert round_one.surface and round_one.surface.height == 300.0
+    wider = Adjust(target="surface", values={"width": 360.0}).apply(round_one)
+    assert wider.surface and wider.surface.height == 360.0, "a disc stays a disc"
+    oval = SetSurface(form="oval").apply(wider)
+    assert Adjust(target="surface", values={"width": 400.0}).apply(oval).surface.height == 360.0  # type: ignore[union-attr]
+    placed = design.parts()[0].place.on == "surface"
+    if placed:
+        with pytest.raises(DesignRefused, match="placed on the surface"):
+            SetSurface(form="none").apply(design)
+    free = Adjust(target=design.parts()[0].id, values={"place.on": "page"}).apply(design)
+    none = SetSurface(form="none").apply(free)
+    assert none.surface is None and SetSurface(form="rectangle").apply(none).surface is not None

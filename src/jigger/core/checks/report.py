@@ -19,9 +19,12 @@ from jigger.core.design.fold import emptied
 from jigger.core.design.model import Design, Layer, SheetPart
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import beyond, distance
+from jigger.core.geometry.region import Region, intersection
 from jigger.core.joinery.necks import Necks
 from jigger.core.joinery.pieces import Piece
 from jigger.core.patience import Stopped
+
+OPEN = 0.85  # of a letter's opening that is left, at least
 
 _log = logging.getLogger("jigger")
 SECONDS = 12.0  # after which what is not measured yet is left out, and said to be
@@ -61,7 +64,7 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         "its figures": lambda: _missing(built, figures),
         "its parts": lambda: _parts(design, layer, built, whole),
         "its pieces": lambda: _pieces(design, built),
-        "its bridges": lambda: _bridges(design, built),
+        "its bridges": lambda: _bridges(design, layer, built, whole),
         "narrow places": lambda: narrow_findings(built, figures, design.letters()),
         "letters that are welded over": lambda: swallowed_findings(design, layer, built, whole.parts),
         "what it lies on": lambda: backing_findings(design, layer, whole),
@@ -211,8 +214,9 @@ def _waste(built: BuiltLayer) -> Iterator[Finding]:
         yield Finding("small-waste", "warn", small[0][1], message, small[0][0], least)
 
 
-def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
+def _bridges(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
     letters = design.letters()
+    yield from _closed_by_hand(letters, layer, built, whole)
     places = {(counter.owner, counter.number): counter.region for counter in built.counters}
     for owner, number, _ in built.lost:
         region = places.get((owner, number), built.kept)
@@ -224,6 +228,22 @@ def _bridges(design: Design, built: BuiltLayer) -> Iterator[Finding]:
         if width < built.material.least_strip - 1e-6:
             message = f"bridges of {width:.2f} mm are thinner than this material holds"
             yield Finding("thin-bridge", "stop", thinnest.strip.start, message, width, built.material.least_strip)
+
+
+def _closed_by_hand(letters: dict[str, str], layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:
+    """Opened letters of which less than OPEN is left by bridges, one of them by hand; by themselves they leave more."""
+    by_hand = {bridge.owner: bridge for bridge in built.bridges if bridge.by_hand}
+    if layer.build != "open" or not by_hand:
+        return
+    areas: dict[str, Region] = {}
+    for part in layer.all_parts():
+        areas |= {one: area for one, area in whole.parts[part.id].letter_areas() if one in by_hand}
+    for owner, area in areas.items():
+        left = 1 - intersection(built.kept, area).area / max(area.area, 1e-9)
+        if left < OPEN:
+            message = f"bridges leave {left:.0%} of {_called(owner, letters)} open; {OPEN:.0%} still reads well"
+            at = by_hand[owner].strip.start
+            yield Finding("bridges-close", "warn", at, message, 100 * left, 100 * OPEN, letters=(owner,))
 
 
 def _size(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iterator[Finding]:

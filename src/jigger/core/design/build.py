@@ -182,7 +182,7 @@ def _unfolded(problem: Problem) -> Fold:
 def _surface(surface: Surface | None, tolerance: float) -> Region | None:
     if surface is None:
         return None
-    make = shapes.oval if surface.form == "oval" else _square_cornered
+    make = _square_cornered if surface.form == "rectangle" else shapes.oval
     return make("surface", surface.width, surface.height, tolerance).moved(surface.width / 2, surface.height / 2)
 
 

@@ -39,17 +39,23 @@ from jigger.core.design.letter_edits import (
 )
 from jigger.core.design.material_edits import UseMaterial
 from jigger.core.design.mends import Mend
-from jigger.core.design.model import Design
+from jigger.core.design.model import Design, Lettering
 from jigger.core.design.part_edits import AddPart, AddRail, BreakGroup, MakeGroup, MovePart, RemovePart
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import AddSet, RemoveSet
 from jigger.core.design.stroke_edits import SmoothPath, StraightenPath
+from jigger.core.design.surface_edits import SetSurface
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import match_letters, split_letters
 
 
+def in_one_line(words: str) -> str:
+    """Words as a design bears them for its name."""
+    return " ".join(words.split())[:200]
+
+
 class SetText(Edit):
-    """Type a line's text; letters that stay keep their ids."""
+    """Type a line's text; letters that stay keep their ids. A design that bears its first words goes on doing so."""
 
     do: Literal["set text"] = "set text"
     part: str
@@ -59,9 +65,13 @@ class SetText(Edit):
     def _change(self, design: Design) -> None:
         line = find_line(find_lettering(design, self.part), self.line)
         new = split_letters(self.text)
+        first = next(part for part in design.parts() if isinstance(part, Lettering))
+        unnamed = first.id == self.part and design.name == in_one_line(first.text)
         line.letters = match_letters(split_letters(line.text), line.ids, new, lambda: design.fresh("t"))
         line.overrides = [override for override in line.overrides if override.letter in line.letters]
         line.text = self.text
+        if unnamed and (words := in_one_line(first.text)):
+            design.name = words
 
     def label(self, design: Design) -> str:
         return f"text of “{find_part(design, self.part).title}”"
@@ -143,7 +153,8 @@ Command = Annotated[
     | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
-    | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding,
+    | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
+    | SetSurface,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

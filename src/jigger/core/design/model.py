@@ -7,7 +7,7 @@ given out, so ids are never used twice. Reading and writing, upgrades and refusa
 from collections.abc import Iterable
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from jigger.core.design import strokes
 from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Size
@@ -257,13 +257,19 @@ def flat(parts: list[AnyPart]) -> list[AnyPart]:
 
 
 class Surface(Element):
-    """What the finished work goes on; its lower left corner is the document's origin."""
+    """What the finished work goes on; its lower left corner is the document's origin. A `disc` is as high as wide."""
 
-    form: Literal["rectangle", "oval"] = "rectangle"
+    form: Literal["rectangle", "disc", "oval"] = "rectangle"
     width: Size
     height: Size
     margin: Measure = 0.0
     colour: Colour = "#e4dcc9"
+
+    @model_validator(mode="after")
+    def a_disc_is_round(self) -> "Surface":
+        if self.form == "disc":
+            self.height = self.width
+        return self
 
 
 class Accepted(Element):

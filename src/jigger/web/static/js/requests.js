@@ -32,6 +32,15 @@
     notice.textContent = words;
   }
 
+  // A field that was left shows the state, whatever was typed into it before; a refused one keeps what was typed.
+  document.addEventListener("htmx:after:settle", () => {
+    for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
+      if (field === document.activeElement || field.matches(".is-invalid, [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
+      const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
+      if (state !== undefined && field.value !== state) field.value = state;
+    }
+  });
+
   // A settled field shows what was understood ("12+0.5" becomes 12.5); undo reaches a field that has the focus.
   document.addEventListener("htmx:finally:request", (event) => {
     const { ctx } = event.detail;

@@ -2,14 +2,16 @@
 const View = (() => {
   const canvas = document.getElementById("canvas");
   const drawing = document.getElementById("drawing");
-  const hatch = document.getElementById("hatch-lines");
+  const hatches = document.querySelectorAll("#hatch-lines, #away-lines");
   const figure = document.getElementById("zoom-figure");
   const RULER = 22;
   const PX_PER_MM = 96 / 25.4;
   let x = 0, y = 0, perPixel = 1; // screen mm at the canvas's corner, mm a pixel
+  let own = false; // a person chose what is shown
 
   const box = () => document.getElementById("art").dataset.box.split(" ").map(Number);
   const size = () => canvas.getBoundingClientRect();
+  const marks = () => [...document.querySelectorAll("#marks .mark")];
 
   function show() {
     const {width, height} = size();
@@ -18,10 +20,11 @@ const View = (() => {
     drawing.style.setProperty("--dot", `${10 / perPixel}px`);
     drawing.style.setProperty("--dot-x", `${-x / perPixel + RULER}px`);
     drawing.style.setProperty("--dot-y", `${-y / perPixel + RULER}px`);
-    hatch?.setAttribute("patternTransform", `scale(${100 * perPixel}) rotate(45)`); // paths are in 0.01 mm
+    for (const one of hatches) one.setAttribute("patternTransform", `scale(${100 * perPixel}) rotate(45)`); // paths are in 0.01 mm
     figure.textContent = `${Math.round(100 / (perPixel * PX_PER_MM))} %`;
     ruler("ruler-x", width, x, 1);
     ruler("ruler-y", height, y, -1);
+    gather();
     sharpen();
   }
 
@@ -54,6 +57,7 @@ const View = (() => {
   }
 
   function zoomAt(factor, px, py) {
+    own = true;
     const next = Math.min(20, Math.max(0.002, perPixel / factor));
     x += px * (perPixel - next);
     y += py * (perPixel - next);
@@ -74,7 +78,32 @@ const View = (() => {
     show();
   }
 
+  function all() {
+    own = false;
+    fit(box());
+  }
+
+  // What outgrew the view is shown whole again, unless a person chose what to look at.
+  function refit() {
+    const [left, top, wide, high] = box(), {width, height} = size();
+    const outside = left < x || top < y || left + wide > x + width * perPixel || top + high > y + height * perPixel;
+    if (outside && !own) fit(box());
+  }
+
+  // Findings at one place are one lozenge, that of the first, which says how many there are.
+  function gather() {
+    const shown = [];
+    for (const mark of marks()) {
+      const near = !mark.classList.contains("here") && shown.find((other) => Math.hypot(other.dataset.x - mark.dataset.x, other.dataset.y - mark.dataset.y) < 22 * perPixel);
+      mark.classList.toggle("gathered", Boolean(near));
+      if (near) near.dataset.more = Number(near.dataset.more) + 1;
+      else { mark.dataset.more = 0; shown.push(mark); }
+    }
+    for (const mark of shown) mark.querySelector(".more").textContent = mark.dataset.more > 0 ? `+${mark.dataset.more}` : "";
+  }
+
   function pan(dx, dy) {
+    own = true;
     x -= dx * perPixel;
     y -= dy * perPixel;
     show();
@@ -101,7 +130,6 @@ const View = (() => {
     return {x: x + (event.clientX - corner.left) * perPixel, y: -(y + (event.clientY - corner.top) * perPixel)};
   }
 
-  const marks = () => [...document.querySelectorAll("#marks .mark")];
   let walked = -1;
   function walk(code) {
     const found = marks();
@@ -110,8 +138,10 @@ const View = (() => {
     do walked = (walked + 1) % found.length; while (!wanted(found[walked]));
     const mark = found[walked];
     const reach = Math.max(...box().slice(2)) / 5;
+    own = true;
     fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
     found.forEach((other) => other.classList.toggle("here", other === mark));
+    gather();
     tell(walked);
   }
 
@@ -141,13 +171,14 @@ const View = (() => {
     if (button.dataset.dismiss === "plan") return document.getElementById("plan").replaceChildren();
     if (button.dataset.dismiss) return tell(-1);
     if (button.dataset.walk) return walk(button.dataset.walk);
-    if (button.dataset.show) return fit(button.dataset.show.split(" ").map(Number), 0.5);
+    if (button.dataset.show) { own = true; return fit(button.dataset.show.split(" ").map(Number), 0.5); }
     if (button.id === "walk") return walk();
     if ("nodes" in button.dataset) return switchNodes();
     if (button.dataset.view) return choose(button.dataset.view);
-    ({in: () => zoom(1.25), out: () => zoom(0.8), all: () => fit(box())})[button.dataset.zoom]();
+    ({in: () => zoom(1.25), out: () => zoom(0.8), all})[button.dataset.zoom]();
   });
+  document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {tell, zoom, all: () => fit(box()), pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
+  return {tell, zoom, all, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
 })();
