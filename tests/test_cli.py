@@ -209,3 +209,14 @@ def test_the_plotter_of_the_demo_goes_with_what_began_it(free_port: Callable[[],
     assert plotter.poll() is None and plotter.stdin
     plotter.stdin.close()
     assert plotter.wait(timeout=30) == 0
+
+
+def test_a_check_that_fails_in_itself_is_not_taken_for_one_that_is_not_ready(
+    plate: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fails(*given: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("jigger.services.workshop.check", fails)
+    code, _, err = run(capsys, "check", str(plate))
+    assert code == 3 and "ZeroDivisionError" in err

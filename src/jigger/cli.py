@@ -12,6 +12,7 @@ import signal
 import socket
 import subprocess
 import sys
+import traceback
 from collections.abc import Callable
 from contextlib import suppress
 from datetime import datetime
@@ -33,6 +34,9 @@ from jigger.services.workshop import Workshop
 ENDING = 4  # seconds the application has to end, whatever it is at
 
 
+CRASHED = 3  # exit code
+
+
 def main(arguments: list[str] | None = None) -> int:
     parser = _parser()
     options = parser.parse_args(arguments)
@@ -46,6 +50,9 @@ def main(arguments: list[str] | None = None) -> int:
     except OSError as error:
         print(f"jigger: {error.filename or ''}: {error.strerror or error}", file=sys.stderr)
         return 2
+    except Exception:  # 1 is the answer that a design is not ready
+        traceback.print_exc()
+        return CRASHED
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -285,3 +285,14 @@ def test_descenders_under_a_tail_are_lost(workshop: Workshop) -> None:
     assert lost == "jyy"
     assert swallowed(of_words("gypsy jug", "lobster", tail={**tail, "sag": 45}), workshop) == []
     assert swallowed(of_words("Merrow", "lobster", tail={"on": True}), workshop) == []
+
+
+@pytest.mark.parametrize("tail", [{}, {"on": True, "length": 1.4}, {"on": True, "grows": "first", "hook": 30.0}])
+def test_placed_by_its_body_letters_stand_where_they_would_without_a_tail(tail: dict, workshop: Workshop) -> None:
+    def left(design: Design) -> float:
+        return min(box[0] for box in workshop.exact(design).parts["part"].letter_boxes().values())
+
+    by_body = adjust(of_words("Merrow", "lobster", tail=tail), "part", place__by="body")
+    assert left(by_body) == pytest.approx(
+        left(adjust(of_words("Merrow", "lobster"), "part", place__by="body")), abs=0.01
+    )

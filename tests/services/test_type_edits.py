@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.design.commands import Adjust
+from jigger.core.design.commands import AddLine, Adjust
 from jigger.core.design.local import EXACT
 from jigger.core.design.model import Lettering
 from jigger.core.errors import CommandRefused, UnknownChoice
@@ -15,7 +15,7 @@ from jigger.core.lettering.spacing import present_gaps
 from jigger.core.lettering.spec import LineSpec
 from jigger.services.designs import Designs
 from jigger.services.house import House
-from jigger.services.type_edits import circle_at, move_grip, put_glyph, run_by, size_by, space_by
+from jigger.services.type_edits import circle_at, cut_size, move_grip, put_glyph, run_by, size_by, size_freely, space_by
 from tests.core.lettering.test_shaping import boxy
 
 
@@ -144,3 +144,19 @@ def test_fitting_begins_with_what_there_is(designs: Designs) -> None:
     assert designs.open(alone).design.parts()[1].fit.to == designs.open(alone).design.parts()[0].id
     with pytest.raises(Exception, match="fit"):
         designs.edit(alone, Adjust(target=letter, values={"fit.kind": "inside", "fit.to": "nowhere fit"}))
+
+
+def test_a_fitted_line_says_the_size_it_is_cut_at_and_typing_one_frees_it(designs: Designs) -> None:
+    identity, words = started(designs, "HARBOUR", "jost")
+    line = words.lines[0].id
+    designs.edit(identity, AddLine(part=words.id))
+    designs.fit_by(identity, words.id, "width")
+    built = designs.workshop.exact(designs.open(identity).design).parts[words.id]
+    first, second = part(designs, identity).lines
+    _, foot, _, head = built.letter_boxes()[first.ids[0]]  # of the H
+    assert cut_size(first, built.scaled) == pytest.approx(head - foot, rel=0.005) and built.scaled.d != 1
+    size_freely(designs, identity, line, 25.0)
+    freed = part(designs, identity)
+    assert freed.fit.kind == "none" and freed.lines[0].height == 25.0
+    assert freed.lines[1].height == pytest.approx(cut_size(second, built.scaled), abs=1e-3)
+    assert "fitted no longer" in designs.open(identity).undo

@@ -8,9 +8,12 @@ from jigger.core.design.edits import Scalar
 from jigger.core.design.find import find_lettering, find_part, line_with_part
 from jigger.core.design.letter_edits import MovePoint, PutGlyph, RunAlong
 from jigger.core.design.lettered import line_spec
+from jigger.core.design.lettering import Line
 from jigger.core.design.local import EXACT
+from jigger.core.design.mends import Mend, Step
 from jigger.core.design.model import Lettering, Stroke
 from jigger.core.errors import CommandRefused
+from jigger.core.geometry.affine import Affine
 from jigger.core.lettering.setting import measured, set_line
 from jigger.core.lettering.spacing import present_gaps
 from jigger.core.lettering.spec import SizeBy, Spacing
@@ -28,6 +31,27 @@ def size_by(designs: Designs, identity: str, line: str, size: str, seen: int | N
     height = measured(line_spec(found, designs.workshop.fonts), cast(SizeBy, size), EXACT)
     values: dict[str, Scalar] = {"size": size, "height": round(height, 3) or found.height}
     return designs.edit(identity, Adjust(target=line, values=values), seen)
+
+
+def cut_size(line: Line, fitted: Affine) -> float:
+    """What a line measures, mm, at the size that its part's fit gives it."""
+    return line.height * abs(fitted.a if line.size == "ink width" else fitted.d)
+
+
+def size_freely(designs: Designs, identity: str, line: str, height: float, seen: int | None = None) -> Opened:
+    """A size of its own for a line of a fitted part, which is fitted no longer; its other lines keep the size they are
+    cut at. Raises CommandRefused.
+    """
+    design = designs.open(identity).design
+    part, _ = line_with_part(design, line)
+    fitted = designs.workshop.exact(design).parts[part.id].scaled
+    edits: list[Step] = [Adjust(target=part.id, values={"fit.kind": "none"})]
+    for one in part.lines:
+        values: dict[str, Scalar] = {"height": height if one.id == line else round(cut_size(one, fitted), 3)}
+        if abs(fitted.a) != abs(fitted.d):
+            values["width"] = round(one.width * abs(fitted.a / fitted.d), 4)
+        edits.append(Adjust(target=one.id, values=values))
+    return designs.edit(identity, Mend(words=f"Size of “{part.title[:60]}”, fitted no longer", edits=edits), seen)
 
 
 def space_by(designs: Designs, identity: str, line: str, spacing: str, seen: int | None = None) -> Opened:

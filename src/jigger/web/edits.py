@@ -6,7 +6,16 @@ from jigger.services import mending, readiness, type_edits
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.web.bridge import BRIDGE_EDITS
-from jigger.web.forms import read_bridge, read_command, read_mends, read_point, read_points, read_repair, read_seen
+from jigger.web.forms import (
+    read_bridge,
+    read_command,
+    read_mends,
+    read_point,
+    read_points,
+    read_repair,
+    read_seen,
+    read_value,
+)
 
 Form = Mapping[str, str]
 
@@ -43,6 +52,12 @@ def _typed(service: Callable[..., Opened], target: str) -> Callable[[House, str,
     return edit
 
 
+def _size_freely(house: House, identity: str, form: Form) -> Opened:
+    height = read_value("length", form.get("value", ""), form.get("unit", "mm"))
+    assert isinstance(height, float)
+    return type_edits.size_freely(house.designs, identity, form.get("line", ""), height, read_seen(form))
+
+
 def _mend(house: House, identity: str, form: Form) -> Opened:
     return mending.mend(house.designs, house.aside, identity, *read_repair(form), read_seen(form))
 
@@ -69,6 +84,7 @@ EDITS: dict[str, Callable[[House, str, Form], Opened]] = {
     "make ready": _make_ready,
     "choose pieces": _choose_pieces,
     **BRIDGE_EDITS,
+    "size freely": _size_freely,
     "size by": _typed(type_edits.size_by, "line"),
     "space by": _typed(type_edits.space_by, "line"),
     "run by": _typed(type_edits.run_by, "part"),

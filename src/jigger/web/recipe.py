@@ -8,10 +8,12 @@ from jigger.core.checks.report import loose_pieces
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.design.placing import PartSet, Place
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.bridging import TIES
 from jigger.core.joinery.connectivity import Knot, knots
 from jigger.core.materials.rules import Material
+from jigger.services.type_edits import cut_size
 from jigger.web.summaries import chip, part_summary
 
 LISTED = 200  # pieces and counters of one layer
@@ -92,6 +94,7 @@ class RecipeView:
     other_edges: list[tuple[str, str]]
     sources: list[tuple[str, str]]
     layers: list[tuple[str, str]]
+    cut: dict[str, float]
 
     @property
     def home(self) -> str:
@@ -107,7 +110,8 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     verbs = VERBS[kind]
     verb = verb if verb in verbs else verbs[0]
     listed = step if verb == "pieces" else ""
-    cards = [_card(layer, layers.get(layer.id), design, unit, numbers, listed) for layer in design.layers]
+    fits = {identity: part.scaled for identity, part in built.parts.items()}
+    cards = [_card(layer, layers.get(layer.id), design, unit, numbers, listed, fits) for layer in design.layers]
     targets = [("page", "the page")] + ([("surface", "the surface")] if design.surface else [])
     layers_too = len(design.layers) > 1
     targets += told_apart([(x.id, f"layer {design.layer_title(x)}") for x in design.layers if layers_too])
@@ -120,8 +124,14 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
         _summary(built, unit), cards, step, verb, verbs, targets + others, others, tails,
         sets, titles,
         _edges(design, place, place.on), _edges(design, place, place.between or ""), told_apart(_sources(design, step)),
-        told_apart([(layer.id, design.layer_title(layer)) for layer in design.layers]),
+        told_apart([(layer.id, design.layer_title(layer)) for layer in design.layers]), _cut_sizes(design, built, step),
     )  # fmt: skip
+
+
+def _cut_sizes(design: Design, built: Built, step: str) -> dict[str, float]:
+    """The size of each line of the chosen part as it is cut."""
+    part = next((part for part in design.parts() if part.id == step), None)
+    return {x.id: cut_size(x, built.parts[step].scaled) for x in part.lines} if isinstance(part, Lettering) else {}
 
 
 def told_apart(named: list[tuple[str, str]]) -> list[tuple[str, str]]:
@@ -159,11 +169,12 @@ def _summary(built: Built, unit: str) -> str:
 
 
 def _card(
-    layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], listed: str
-) -> Card:
+    layer: Layer, built: BuiltLayer | None, design: Design, unit: str, numbers: dict[str, int], listed: str,
+    fits: dict[str, Affine],
+) -> Card:  # fmt: skip
     """A layer's card; its pieces are listed only where they are asked for."""
     stuff = design.material(layer.material)
-    steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers))
+    steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers, fits))
     return Card(
         layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, _count(built), steps,
         _bridge_words(built, design),
@@ -172,18 +183,19 @@ def _card(
 
 
 def _steps(
-    layer: Layer, parts: list[AnyPart], home: str, depth: int, design: Design, unit: str, numbers: dict[str, int]
-) -> Iterator[Step]:
+    layer: Layer, parts: list[AnyPart], home: str, depth: int, design: Design, unit: str, numbers: dict[str, int],
+    fits: dict[str, Affine],
+) -> Iterator[Step]:  # fmt: skip
     """A layer's parts with those of groups under them."""
     last = len(parts) - 1
     for i, part in enumerate(parts):
         is_sheet = part.id == layer.sheet_part
+        summary = part_summary(part, design, unit, fits[part.id])
         yield Step(
-            numbers[part.id], i, home, depth, part, part_summary(part, design, unit), *chip(layer, part, is_sheet),
-            is_sheet, i == 0, i == last,
+            numbers[part.id], i, home, depth, part, summary, *chip(layer, part, is_sheet), is_sheet, i == 0, i == last,
         )  # fmt: skip
         if isinstance(part, Group):
-            yield from _steps(layer, part.parts, part.id, depth + 1, design, unit, numbers)
+            yield from _steps(layer, part.parts, part.id, depth + 1, design, unit, numbers, fits)
 
 
 def _sources(design: Design, step: str) -> list[tuple[str, str]]:

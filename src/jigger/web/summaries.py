@@ -1,27 +1,30 @@
 """What the build sheet says of a part in one line, and of how it joins."""
 
 from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
+from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.lettering.letters import split_letters
+from jigger.services.type_edits import cut_size
 
 MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
 TONES = {"weld": "green", "weld over": "brass", "cut back": "green", "knock out": "rust", "keep inside": "brass",
          "counterchange": "rust"}  # fmt: skip
 
 
-def part_summary(part: AnyPart, design: Design, unit: str) -> str:
-    words = _words(part, design, unit)
+def part_summary(part: AnyPart, design: Design, unit: str, fitted: Affine = STAY) -> str:
+    """`fitted`: what its fit did to it."""
+    words = _words(part, design, unit, fitted)
     finishes = [finish.kind for finish in part.finishes if not finish.hidden]
     return " · ".join([words, *finishes])
 
 
-def _words(part: AnyPart, design: Design, unit: str) -> str:
+def _words(part: AnyPart, design: Design, unit: str, fitted: Affine) -> str:
     if isinstance(part, Lettering):
         line = part.lines[0]
         entry = SHIPPED.get(line.font)
         lines = f" · {len(part.lines)} lines" if len(part.lines) > 1 else ""
-        size = f"{show_length(line.height, unit, 1)} {unit} {MEASURES[line.size]}"
+        size = f"{show_length(cut_size(line, fitted), unit, 1)} {unit} {MEASURES[line.size]}"
         return f"{entry.character.capitalize() if entry else line.font} · {size}{lines}"
     if isinstance(part, Group):
         count = len(part.parts)

@@ -128,3 +128,8 @@ def test_large_shapes_are_looked_at_only_where_they_may_be_narrow(font: str, lim
         assert under[1] == pytest.approx(under[0], abs=1e-6)
         tips = [[tip.width for tip in some.tips] for some in (everywhere, near)]
         assert tips[1] == pytest.approx(tips[0], abs=1e-6)
+
+
+def test_limits_that_no_rule_means_are_not_looked_for_for_ever() -> None:
+    bars = union([square(0, 0, 9), square(9.5, 0, 9)])
+    assert strips(bars, 1e-9, Cache()).least is None and gaps(bars, 1e-9, Cache()).least is None

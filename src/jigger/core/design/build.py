@@ -106,7 +106,7 @@ class _Work:
             spine=text.spine.moved(dx, dy) if text and text.spine else None, origin=(dx, dy),
             letters=text.letters if text else (), thin=local.thin, lying=local.lying,
             left=None if left is None else left.moved(dx, dy),
-            tail=text.tail.moved(dx, dy) if text and text.tail else None,
+            tail=text.tail.moved(dx, dy) if text and text.tail else None, scaled=local.scaled,
         )  # fmt: skip
         if isinstance(part, Group):
             by = local.scaled.then(Affine.move(dx, dy))

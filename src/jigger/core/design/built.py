@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field, replace
 
 from jigger.core.errors import CommandRefused
-from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
@@ -38,6 +38,7 @@ class BuiltPart:
     `letters`: the glyphs of its text as they were before the part was placed. `thin`: mm, the thin strokes of its
     fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
     spaced or moved. `left`: its area without what followers take, None where they take nothing; `tail` by itself.
+    `scaled`: what its fit did to it.
     """
 
     id: str
@@ -55,6 +56,7 @@ class BuiltPart:
     lying: tuple[tuple[str, str], ...] = ()
     left: Region | None = None
     tail: Region | None = None
+    scaled: Affine = STAY
 
     @property
     def given(self) -> Region:

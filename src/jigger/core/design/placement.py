@@ -107,7 +107,7 @@ def fit_scale(part: AnyPart, local: Local, goal: Box, design: Design) -> tuple[f
     elif part.fit.kind == "height":
         across = 1.0 if part.fit.stretch else up
     else:
-        round_ground = part.fit.to == "surface" and design.surface is not None and design.surface.form == "oval"
+        round_ground = part.fit.to == "surface" and design.surface is not None and design.surface.form != "rectangle"
         if round_ground:  # the corners of the box lie on the oval
             if part.fit.stretch:
                 across, up = across / 2**0.5, up / 2**0.5
@@ -200,8 +200,9 @@ def own_point(by: str, local: Local, part: AnyPart) -> tuple[float, float]:
     if by == "mass" and not local.region.is_empty:
         return local.region.centroid
     ink = middle(local.region.bounds or local.body)
-    if by == "body":
-        return ink[0], middle(local.body)[1]
+    if by == "body":  # of lettering that stands straight also across: swashes and tails do not pull
+        straight = isinstance(part, Lettering) and part.course.kind == "straight" and part.frame.form == "none"
+        return middle(local.body) if straight else (ink[0], middle(local.body)[1])
     if by == "baseline":
         return ink[0], 0.0 if local.text else local.body[1]
     return ink

@@ -59,6 +59,9 @@ class Neck:
         return Neck(self.width, ((x1 + dx, y1 + dy), (x2 + dx, y2 + dy)))
 
 
+TRUE = 0.02  # mm to which widths are true; less is not looked for
+
+
 @dataclass(frozen=True)
 class Necks:
     """The narrow places of a region up to `reach` mm, the narrowest first, and the tips under the limit."""
@@ -75,6 +78,7 @@ class Necks:
 
 def strips(region: Region, limit: float, cache: Cache) -> Necks:
     """The strips of a region's material around and under `limit` mm > 0; equal pieces are measured once."""
+    limit = max(limit, TRUE)
     reach, necks, tips = _reach(region, limit), list[Neck](), list[Neck]()
     for part in region.geometry.geoms:
         piece = Region(MultiPolygon([part]))
@@ -90,6 +94,7 @@ def strips(region: Region, limit: float, cache: Cache) -> Necks:
 
 def gaps(region: Region, limit: float, cache: Cache) -> Necks:
     """The gaps between a region's edges around and under `limit` mm > 0; its tips are inlets that run out."""
+    limit = max(limit, TRUE)
     if region.is_empty:
         return Necks(reach=REACH * limit)
     form, reach = form_of(region), _reach(region, limit)
