@@ -44,7 +44,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     page.get_by_text("Send to the plotter").click()
     page.wait_for_url("**/queue")
     expect(page.get_by_text("On the machine")).to_be_visible()
-    expect(page.locator(".share")).to_contain_text("contour")
+    expect(page.locator(".share")).to_contain_text(" of 2.")
     expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
     expect(page.get_by_alt_text("Drawn by the plotter: WEIR")).to_be_visible()
 

@@ -94,7 +94,7 @@ def test_the_list_says_what_each_piece_hangs_on(client: TestClient) -> None:
     def listed() -> str:
         return client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "pieces"}).text
 
-    assert "counter of O, held by 2 bridges" in listed() and listed().count('<li class="deep-') == 2
+    assert "counter of O, held by 2 bridges" in listed() and listed().count('class="deep-') == 2
     edit(client, identity, do="adjust", target=layer, field="bridges.on", value="false", **{"as": "flag"})
     loose = listed()
     assert "falls out" in loose and re.search(r"O, [\d.]+ mm from the nearest piece", loose)

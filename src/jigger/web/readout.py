@@ -13,6 +13,7 @@ from jigger.services.mending import LISTED, Offered, offered
 from jigger.services.readiness import Plan
 from jigger.services.workshop import Workshop
 from jigger.web.blade import BladeView, blade_view
+from jigger.web.summaries import piece_count
 
 LABELS = {
     "pieces": "Pieces", "loose": "Would fall out", "strip": "Thinnest strip", "opening": "Narrowest opening",
@@ -59,6 +60,8 @@ class Mark:
 
 @dataclass(frozen=True)
 class ReadoutView:
+    """`counts`: of each layer's pieces, in the words of the build sheet, which knew them only as they are shown."""
+
     count: int
     severity: str
     verdict: str
@@ -66,6 +69,7 @@ class ReadoutView:
     gauges: list[Gauge]
     marks: list[Mark]
     mendable: bool
+    counts: dict[str, str]
 
 
 def read_out(workshop: Workshop, design: Design, unit: str, nodes: bool) -> tuple[ReadoutView, BladeView]:
@@ -98,7 +102,7 @@ def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] 
     mendable = any(one.repairs for one in found if one.finding in serious)
     return ReadoutView(
         len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks,
-        mendable,
+        mendable, {layer.id: piece_count(layer) for layer in built.layers},
     )  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from jigger.core.joinery.bridging import TIES
 from jigger.core.joinery.connectivity import Knot, knots
 from jigger.core.materials.rules import Material
 from jigger.services.type_edits import cut_size
-from jigger.web.summaries import chip, part_summary
+from jigger.web.summaries import chip, part_summary, piece_count
 
 LISTED = 200  # pieces and counters of one layer
 NAMED = 6  # letters of one piece
@@ -50,11 +50,12 @@ class Step:
 @dataclass(frozen=True)
 class PieceRow:
     """A piece of the list, or a counter that a piece holds (number 0): its size in mm, area in mm², a point inside it,
-    and its box on screen (x, y, width, height) to show it. `depth` in the tree of what hangs on what; `words` say where
-    it comes from and what holds it, or would have to.
+    and its box on screen (x, y, width, height) to show it. `key` stays with it while others come and go. `depth` in
+    the tree of what hangs on what; `words` say where it comes from and what holds it, or would have to.
     """
 
     number: int
+    key: str
     depth: int
     words: str
     width: float
@@ -176,7 +177,7 @@ def _card(
     stuff = design.material(layer.material)
     steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers, fits))
     return Card(
-        layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, _count(built), steps,
+        layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, piece_count(built), steps,
         _bridge_words(built, design),
         _pieces(built, design, unit) if built and layer.id == listed else [],
     )  # fmt: skip
@@ -214,13 +215,18 @@ def _pieces(built: BuiltLayer, design: Design, unit: str) -> list[PieceRow]:
     loose = {piece.number for piece in loose_pieces(built)}
     names = {part.id: part.title for part in design.parts()} | design.letters()
     rows = []
+    alike: Counter[str] = Counter()
     for knot in knots(built.pieces, built.counters, built.bridges, list(names))[:LISTED]:
         left, bottom, right, top = (round(value, 3) for value in knot.region.bounds or (0.0, 0.0, 0.0, 0.0))
         box = left, -top, right - left, top - bottom
         x, y = (round(value, 3) for value in knot.region.inside_point)
         size = right - left, top - bottom, knot.region.area
         words = _knot_words(knot, names, knot.number in loose, unit)
-        rows.append(PieceRow(knot.number or 0, knot.depth, words, *size, knot.number in loose, x, y, box))
+        of = "-".join(sorted(knot.owners))
+        alike[of] += 1
+        rows.append(
+            PieceRow(knot.number or 0, f"{of}-{alike[of]}", knot.depth, words, *size, knot.number in loose, x, y, box)
+        )
     return rows
 
 
@@ -239,15 +245,6 @@ def _knot_words(knot: Knot, names: dict[str, str], loose: bool, unit: str) -> st
     if loose and knot.gap is not None:
         words.append(f"{show_length(knot.gap, unit, 1)} {unit} from the nearest piece")
     return ", ".join(words)
-
-
-def _count(built: BuiltLayer | None) -> str:
-    if built is None:
-        return "hidden"
-    pieces = len(built.pieces.pieces)
-    noun = "piece" if pieces == 1 else "pieces"
-    held = {"one": " of 1", "named": ", by letter", "each": ", one for each part", "any": ", taped"}
-    return f"{pieces} {noun}{held[built.wish]}"
 
 
 def _bridge_words(built: BuiltLayer | None, design: Design) -> str:

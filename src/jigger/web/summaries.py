@@ -1,5 +1,6 @@
 """What the build sheet says of a part in one line, and of how it joins."""
 
+from jigger.core.design.built import BuiltLayer
 from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
@@ -69,3 +70,13 @@ def chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
     if part.join.kind == "weld" and layer.build == "open":
         return "open", "rust"
     return part.join.kind, TONES[part.join.kind]
+
+
+def piece_count(built: BuiltLayer | None) -> str:
+    """How many pieces a layer comes to, beside what is wished of it."""
+    if built is None:
+        return "hidden"
+    pieces = len(built.pieces.pieces)
+    noun = "piece" if pieces == 1 else "pieces"
+    held = {"one": " of 1", "named": ", by letter", "each": ", one for each part", "any": ", taped"}
+    return f"{pieces} {noun}{held[built.wish]}"

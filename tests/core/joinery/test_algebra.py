@@ -10,7 +10,7 @@ from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.joinery import joins, relations
-from jigger.core.joinery.cutting_back import cut_back
+from jigger.core.joinery.cutting_back import BACK, cut_back
 from jigger.core.joinery.joins import Layered
 from jigger.core.joinery.shapes import oval, ring
 from tests.pictures import alike, filled, picture, thicker
@@ -52,7 +52,8 @@ def test_weld_and_cut_back(a: str, b: str, shift: tuple[float, float]) -> None:
     letters = part.polygons()
     made = cut_back(built, part, letters)
     assert inside(part, made.region) and inside(made.region, union((built, part)))
-    hulls = [letter.geometry.convex_hull.buffer(1e-3) for letter in letters]
+    back = BACK * np.ptp(built.vertices(), axis=0).max(initial=0.0) if not built.is_empty else 0.0  # R is no wider
+    hulls = [letter.geometry.convex_hull.buffer(1e-3 + back) for letter in letters]
     for lost in shapely.get_parts(built.geometry - shapely.union_all(hulls) - made.region.geometry):
         if not lost.buffer(-0.02).is_empty:  # only what lay between two letters goes with what held it
             assert sum(hull.distance(lost) < 0.05 for hull in hulls) > 1

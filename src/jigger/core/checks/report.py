@@ -24,6 +24,7 @@ from jigger.core.joinery.necks import Necks
 from jigger.core.joinery.pieces import Piece
 from jigger.core.patience import Stopped
 
+NAMED = 16  # letters of one piece
 OPEN = 0.85  # of a letter's opening that is left, at least
 
 _log = logging.getLogger("jigger")
@@ -187,8 +188,7 @@ def _pieces(design: Design, built: BuiltLayer) -> Iterator[Finding]:
     loose = loose_pieces(built)
     for piece in loose:
         of = _letter_of(piece, letters)
-        name = _called(of[0], letters) if of else ""
-        where = f"the counter of {name}" if name and piece.is_island else f"a piece of {name}" if name else "a piece"
+        where = _piece_called(piece, letters)
         message = f"{where} would fall out: {piece.region.area:.1f} mm² hangs on nothing"
         yield Finding("would-fall-out", "stop", piece.region.inside_point, message, piece.region.area, 0.0, letters=of)
     least = built.material.least_piece
@@ -268,6 +268,16 @@ def _size(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Iter
 def _letter_of(piece: Piece, letters: dict[str, str]) -> tuple[str, ...]:
     """The letter that most of a piece's edge comes from; none where it is of no letter."""
     return next(((owner,) for owner in piece.owners if owner in letters), ())
+
+
+def _piece_called(piece: Piece, letters: dict[str, str]) -> str:
+    """A piece by the letters that its edge comes from, in the order of the text."""
+    of = [letter for owner, letter in letters.items() if owner in piece.owners]
+    if not of:
+        return "a piece"
+    if len(of) > 1 and not piece.is_island:
+        return f"“{''.join(of[:NAMED])}{'…' if len(of) > NAMED else ''}”"
+    return f"{'the counter' if piece.is_island else 'a piece'} of “{letters[_letter_of(piece, letters)[0]]}”"
 
 
 def _called(owner: str, letters: dict[str, str]) -> str:

@@ -160,6 +160,12 @@ const View = (() => {
   for (const name of ["pointerout", "focusout"]) document.addEventListener(name, (event) => repairAt(event) && unpreview());
   document.addEventListener("htmx:after:settle", () => repairAt({target: document.activeElement}) || document.querySelector("[data-repair]:hover") || unpreview());
 
+  // A row of the list lights the piece it is about.
+  for (const [name, on] of [["pointerover", true], ["focusin", true], ["pointerout", false], ["focusout", false]]) document.addEventListener(name, (event) => {
+    const row = event.target.closest?.("[data-lights]");
+    if (row) document.getElementById(row.dataset.lights)?.classList.toggle("lit", on);
+  });
+
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
     const corner = size();

@@ -1,0 +1,32 @@
+"""Every page for everybody: what an independent judge of accessibility has to say of each."""
+
+import json
+
+from axe_playwright_python.sync_playwright import Axe
+
+from tests.browser.conftest import Bench
+
+
+def test_no_page_shuts_anybody_out(bench: Bench) -> None:
+    """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, materials, report, refusals."""
+    plate = bench.house.designs.create("stencil-plate", {"text": "Heron"})
+    judge, found = Axe(), {}
+
+    def judged(where: str) -> None:
+        answer = judge.run(bench.page).response
+        found[where] = [(one["id"], [node["html"][:120] for node in one["nodes"][:3]]) for one in answer["violations"]]
+
+    for where in ("", "/starters/ring-badge", "/letter-case", "/materials", "/queue", "/nothing-here"):
+        bench.page.goto(bench.address + where)
+        judged(where or "/")
+    bench.open(plate)
+    for view in ("Proof", "Blade", "Fall-out"):
+        bench.page.get_by_role("button", name=view, exact=True).click()
+        judged(view)
+    bench.choose("Heron")
+    judged("a part chosen")
+    for page in ("cut", "report"):
+        bench.page.goto(f"{bench.address}/designs/{plate}/{page}")
+        judged(page)
+    wrong = {where: some for where, some in found.items() if some}
+    assert not wrong, json.dumps(wrong, indent=1)
