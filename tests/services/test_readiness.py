@@ -5,7 +5,7 @@ import json
 import pytest
 
 from jigger.core.checks.spoiling import spoiled
-from jigger.core.design.commands import Adjust
+from jigger.core.design.commands import AddLayer, Adjust
 from jigger.core.design.document import read_design
 from jigger.core.design.model import Design
 from jigger.core.design.starters import starter
@@ -45,6 +45,12 @@ def test_warnings_are_cleared_too_where_asked_for(workshop: Workshop) -> None:
     plan = make_ready(workshop, design, warnings=True)
     codes = {x.code for x in workshop.report(plan.design).all_findings if x.severity == "warn"}
     assert plan.steps and "narrow-opening" not in codes
+
+
+def test_hidden_layers_are_no_hindrance(workshop: Workshop) -> None:
+    design = AddLayer(material="outdoor-vinyl").apply(WRONG["narrow-opening"])
+    hidden = Adjust(target=design.layers[-1].id, values={"hidden": True}).apply(design)
+    assert make_ready(workshop, hidden, warnings=True).steps
 
 
 def test_what_nothing_clears_is_named_and_time_is_kept(workshop: Workshop, monkeypatch: pytest.MonkeyPatch) -> None:

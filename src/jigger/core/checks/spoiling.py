@@ -33,13 +33,13 @@ class _Feature:
 def spoiled(design: Design, before: Built, after: Built) -> tuple[str, ...]:
     """In words, each piece and counter of a letter of `design` that is as it should be before and no more after."""
     found: list[tuple[str, bool, str]] = []
-    later = {layer.id: layer for layer in after.layers}
+    earlier, later = ({layer.id: layer for layer in built.layers} for built in (before, after))
     characters, hidden = design.letters(), design.hidden_parts()
-    for layer, built in zip(design.layers, before.layers, strict=True):
-        if layer.id not in later:
+    for layer in design.layers:
+        if layer.id not in earlier or layer.id not in later:  # hidden, or taken away
             continue
         parts = [part.id for part in layer.all_parts() if isinstance(part, Lettering) and part.id not in hidden]
-        was = _states(before, built, parts)
+        was = _states(before, earlier[layer.id], parts)
         now = _states(after, later[layer.id], [part for part in parts if part in after.parts])
         for name, kept in was.items():
             part, letter, glyph, kind, _ = name
