@@ -82,7 +82,7 @@ def plotter(start: Callable[..., subprocess.Popen], settings_for: Settings) -> C
     return run
 
 
-def eventually(true: Callable[[], bool], seconds: float = 20.0) -> None:
+def eventually(true: Callable[[], bool], seconds: float = 90.0) -> None:
     """Wait for another process: until `true()` holds, or fail."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:

@@ -22,7 +22,7 @@ FLAGS = [
     "--no-first-run",
 ]
 
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=45_000)
 
 
 @pytest.fixture(scope="session")

@@ -13,7 +13,7 @@ from jigger.core.geometry.region import Region
 from jigger.core.lettering.shaping import Sort
 from jigger.core.lettering.spec import Between
 
-LEVELS = 64  # heights at which white is measured
+LEVELS = 256  # heights at which white is measured
 NEARNESS = 3  # the power by which white counts less the wider it is, and
 SOFTENED = 0.1  # of the cap height that is added to it: measured nearest to type designers' own (docs/measurements)
 CLOSEST = -0.05  # of the cap height: shapes that lie on each other by more count no more than that
