@@ -50,7 +50,7 @@ def design(number: int, light: bool = False) -> Design:
     chance.light = light
     scale = 12 * (2000 / 12) ** chance.random()
     layers = [_layer(chance, f"layer{i}", scale) for i in range(chance.choice((1, 1, 1, 2)))]
-    data = {"jigger": 8, "name": f"Sweep {number}", "layers": layers, "serial": 900}
+    data = {"jigger": 10, "name": f"Sweep {number}", "layers": layers, "serial": 900}
     return read_design(json.dumps(data))
 
 
@@ -118,7 +118,7 @@ def _shape(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
 
 def _stroke(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     nodes = [{"x": _some(chance, 0, scale), "y": _some(chance, 0, scale), "out_x": _some(chance, -0.2, 0.2) * scale,
-              "in_y": _some(chance, -0.2, 0.2) * scale} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
+              "in_y": _some(chance, -0.2, 0.2) * scale, "smooth": chance.random() < 0.4} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
     course = {"kind": chance.choice(("line", "circle", "arc", "path")), "length": scale, "radius": scale / 3,
               "sweep": _some(chance, -360, 360), "start": _some(chance, 0, 360), "nodes": nodes,
               "closed": chance.random() < 0.5}  # fmt: skip
@@ -133,7 +133,7 @@ def _finish(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     kinds: dict[str, dict[str, Any]] = {
         "outline": {"style": chance.choice(("solid", "ring", "gap and line", "inline")), "steps": [small, large],
                     "side": chance.choice(("out", "in", "astride")), "corners": chance.choice(("round", "mitre", "square")),
-                    "holes": chance.choice(("follow", "close", "fill"))},
+                    "holes": chance.choice(("follow", "close", "fill")), "row": chance.choice((0, 0, 0, 2))},
         "bands": {"strips": [{"low": 0.1, "high": 0.45}, {"low": 0.55, "high": 0.9}], "angle": chance.choice((0, 0, 20))},
         "shade": {"form": chance.choice(("drop", "block")), "x": large, "y": -large, "gap": chance.choice((0, small)),
                   "alone": chance.random() < 0.3},
@@ -142,7 +142,8 @@ def _finish(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
         "repeat": {"form": chance.choice(("grid", "circle")), "rows": 2, "columns": 2, "count": 5, "radius": scale,
                    "gap_x": chance.choice((-large, large)), "upright": chance.random() < 0.5},
         "mirror": {"side": chance.choice(("left", "right", "below", "above")), "gap": chance.choice((-large, 0, large)),
-                   "alone": chance.random() < 0.3},
+                   "alone": chance.random() < 0.3, "axis": chance.choice(("beyond", "middle", "point")),
+                   "at": round(_some(chance, -0.2, 0.2) * scale, 3), "crossing": chance.choice(("joined", "clipped"))},
         "stretch": {"across": round(_some(chance, 0.4, 3), 3), "up": round(_some(chance, 0.4, 3), 3),
                     "slant": round(_some(chance, -30, 30), 1)},
         "bend": {"form": {"bend": round(_some(chance, -120, 120)), "swell": round(_some(chance, -0.3, 0.3), 2)}},

@@ -34,6 +34,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     page.get_by_role("button", name="Do these").click()
     expect(page.locator(".verdict b")).to_have_text("Ready to cut")
 
+    expect(page.locator("#design-name")).to_have_value("WEIR B8")
     page.get_by_text("Next: cut it").click()
     with page.expect_download() as download:
         page.get_by_text("SVG at true size").click()

@@ -6,6 +6,7 @@ import re
 import pytest
 
 from jigger.core.checks.findings import Report
+from jigger.core.checks.repairs import repairs
 from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
 from jigger.core.design.document import read_design
 from jigger.core.design.model import Design, Lettering, Stroke
@@ -14,7 +15,7 @@ from jigger.core.design.strokes import Node
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.rules import read_rules
 from jigger.services.workshop import Workshop
-from jigger.web.readout import Mark, readout_view
+from jigger.web.readout import Mark, figures, readout_view
 
 PLAIN = plain_lettering("Merrow", [("Merrow", "pacifico", 40.0)], (400.0, 200.0))
 PLATE = starter("stencil-plate").make({"text": "BOAT"})
@@ -271,9 +272,20 @@ def swallowed(design: Design, workshop: Workshop) -> list[str]:
     return ["".join(sorted(letters[letter] for letter in finding.letters)) for finding in found]
 
 
-@pytest.mark.parametrize("font", ["eb-garamond", "inter", "alfa-slab-one"])
-def test_a_point_that_touches_both_neighbours_is_lost(font: str, workshop: Workshop) -> None:
-    assert swallowed(of_words("1.5 LITRE", font, spacing="touching"), workshop) == ["."]
+@pytest.mark.parametrize(
+    ("font", "figure"),
+    [
+        ("eb-garamond", "0 / 0.4 mm"),
+        ("inter", "0 / 0.4 mm"),
+        ("alfa-slab-one", "0.5125 / 0.5"),
+    ],  # that one by its share
+)
+def test_a_point_that_touches_both_neighbours_is_lost(font: str, figure: str, workshop: Workshop) -> None:
+    lost = of_words("1.5 LITRE", font, spacing="touching")
+    assert swallowed(lost, workshop) == ["."]
+    (finding,) = [x for x in workshop.report(lost).all_findings if x.code == "swallowed"]
+    assert figures(finding, "mm") == figure
+    assert swallowed(repairs(lost, workshop.exact(lost), finding)[0].mend().apply(lost), workshop) == []
     assert swallowed(of_words("1.5 LITRE", font), workshop) == []
     assert swallowed(of_words("AeA", font, spacing="touching"), workshop) == [], "a small letter is no mark"
     assert swallowed(of_words("H-K", font, spacing="touching"), workshop) == []

@@ -154,6 +154,10 @@ def test_orders_the_panel_does_not_have_are_refused(house: House) -> None:
 def test_a_double_click_lines_up_one_job(house: House) -> None:
     design = house.designs.create_plain("Merrow")
     assert house.queue.line_up(design) == house.queue.line_up(design) and len(house.queue.jobs()) == 1
+    sent = house.queue.jobs()[0]
+    house.queue._jobs.change(sent.id, sent.created, state=STOPPED)
+    assert house.queue.again(sent.id) == house.queue.again(sent.id) != sent.id
+    house.queue.remove(sent.id)
     other = house.queue.line_up(house.designs.create_plain("Heron"))
     assert other != house.queue.jobs()[1].id and len(house.queue.jobs()) == 2
 

@@ -5,16 +5,16 @@ from fastapi.testclient import TestClient
 
 from jigger.core.design.starters import starter
 from jigger.services.workshop import Workshop
-from jigger.web.drawing import _lettered, drawing_view
+from jigger.web.blade import _lettered, blade_view
 from jigger.web.recipe import told_apart
 
 
 def test_what_comes_away_is_hatched_and_lettered(workshop: Workshop) -> None:
     design = starter("stencil-plate").make({"text": "BO", "font": "anton"})
-    (layer,) = drawing_view(design, workshop.display(design), None).layers
+    slugs = blade_view(workshop.exact(design), nodes=False).slugs
     (report,) = workshop.report(design).layers
-    assert [slug.name for slug in layer.slugs] == ["a", "b", "c", "d", "e"][: report.holes]
-    assert all(workshop.display(design).layers[0].kept.contains_point(s.x, -s.y) is False for s in layer.slugs)
+    assert [slug.name for slug in slugs] == ["a", "b", "c", "d", "e"][: report.holes]
+    assert all(not workshop.exact(design).layers[0].kept.contains_point(s.x, -s.y) for s in slugs)
 
 
 @pytest.mark.parametrize(("number", "name"), [(0, "a"), (25, "z"), (26, "aa"), (51, "az"), (52, "ba")])

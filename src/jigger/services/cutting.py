@@ -55,13 +55,20 @@ class Queue:
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
+        return self._lined_up(
+            design_id, opened.design.name, opened.number, cut.material.name, program, title,
+            of.colour or cut.material.colour,
+        )  # fmt: skip
+
+    def _lined_up(
+        self, design_id: str, name: str, revision: int, material: str, program: str, title: str, colour: str
+    ) -> int:
+        """A new job's number, or that of the same one lined up just now: a double click."""
         for job in self._jobs.all()[:3]:
             if job.program == program and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
                 return job.id
-        number = self._jobs.add(
-            design_id, opened.design.name, opened.number, cut.material.name, sum(contour_lengths(program)), program,
-            now(), title, of.colour or cut.material.colour,
-        )  # fmt: skip
+        total = sum(contour_lengths(program))
+        number = self._jobs.add(design_id, name, revision, material, total, program, now(), title, colour)
         self._wake.set()
         return number
 
@@ -72,20 +79,13 @@ class Queue:
         found = self._jobs.get(job)
         if found is None or found.state not in (OFF, STOPPED):
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
-        number = self._jobs.add(
-            found.design_id, found.title, found.revision, found.material, sum(contour_lengths(found.program)),
-            found.program, now(), found.layer, found.colour,
-        )  # fmt: skip
-        self._wake.set()
-        return number
+        return self._lined_up(
+            found.design_id, found.title, found.revision, found.material, found.program, found.layer, found.colour
+        )
 
     def waits_for_material(self) -> int | None:
         """The next job's number, where it is cut from something else than the last one and nobody has loaded that."""
-        waiting = [job for job in self._jobs.all() if job.state == LINED_UP]
-        last = self._jobs.last_begun()
-        if not waiting or last is None or waiting[-1].loaded or waiting[-1].stuff == last.stuff:
-            return None
-        return waiting[-1].id
+        return self._jobs.held()
 
     def loaded(self, job: int) -> None:
         """A person says that the material of a job is in the machine."""

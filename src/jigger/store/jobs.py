@@ -38,11 +38,6 @@ class Job:
     loaded: bool = False
 
     @property
-    def stuff(self) -> tuple[str, str]:
-        """What must be in the machine."""
-        return self.material, self.colour
-
-    @property
     def share(self) -> float:
         return min(1.0, self.done / self.total) if self.total else 0.0
 
@@ -69,11 +64,11 @@ class JobStore:
             shown = select(JobRow).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
             return [_job(row) for row in session.scalars(shown)]
 
-    def last_begun(self) -> Job | None:
-        """The job that went to the machine last, whatever became of it."""
+    def held(self) -> int | None:
+        """The next job's number, where it waits for its material (see take_next)."""
         with Session(self._engine) as session:
-            row = session.scalar(_LAST_BEGUN)
-            return _job(row) if row else None
+            row = session.scalar(_NEXT)
+            return row.id if row and _is_held(session, row) else None
 
     def get(self, identity: int) -> Job | None:
         with Session(self._engine) as session:
@@ -85,12 +80,10 @@ class JobStore:
         one, and no person has said that this is loaded.
         """
         with self._writing() as session, session.begin():
-            waiting = select(JobRow).where(JobRow.state == LINED_UP).order_by(JobRow.id).limit(1)
-            row = session.scalar(waiting)
+            row = session.scalar(_NEXT)
             if row is None:
                 return None
-            last = session.scalar(_LAST_BEGUN)
-            if last is not None and not row.loaded and _job(last).stuff != _job(row).stuff:
+            if _is_held(session, row):
                 return None
             row.state, row.done, row.message, row.picture, row.changed, row.begun = ON, 0.0, "", "", now, now
             session.flush()
@@ -122,6 +115,14 @@ class JobStore:
 
 
 _LAST_BEGUN = select(JobRow).where(JobRow.begun != "").order_by(JobRow.begun.desc(), JobRow.id.desc()).limit(1)
+
+
+_NEXT = select(JobRow).where(JobRow.state == LINED_UP).order_by(JobRow.id).limit(1)
+
+
+def _is_held(session: Session, row: JobRow) -> bool:
+    last = session.scalar(_LAST_BEGUN)
+    return last is not None and not row.loaded and (last.material, last.colour) != (row.material, row.colour)
 
 
 def _job(row: JobRow) -> Job:

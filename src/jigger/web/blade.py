@@ -1,4 +1,4 @@
-"""The Blade view's own marks: where the tool starts, and the outlines with their nodes and handles, y down, mm."""
+"""What Blade and Fall-out show beside the drawing: starts, nodes and handles, what comes away; y down, mm."""
 
 from dataclasses import dataclass
 
@@ -7,9 +7,11 @@ import numpy as np
 from jigger.core.cut.order import ordered_contours
 from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.formats.hpgl import FLATTENING
-from jigger.core.formats.paths import curve_path
+from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.curves import CUBIC, Floats
 from jigger.core.geometry.outline import outlines
+from jigger.core.geometry.region import Region, difference, inside_points
+from jigger.web.drawing import MOST_NUMBERED
 
 PLACES = 3
 
@@ -35,16 +37,30 @@ class NodesView:
 
 
 @dataclass(frozen=True)
+class SlugView:
+    """What comes away out of an opening; numbered with small letters, as pieces are with numbers."""
+
+    path: str
+    name: str
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
 class BladeView:
+    """What is known of an exact build only, and so comes with its figures and not with each edit."""
+
     starts: list[StartView]
     nodes: list[NodesView]
+    slugs: list[SlugView]
 
 
 def blade_view(built: Built, nodes: bool) -> BladeView:
     """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
     left, bottom, _, _ = built.page or built.box or (0.0, 0.0, 0.0, 0.0)
     starts = [start for layer in built.layers for start in _starts(layer, (left, bottom))]
-    return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [])
+    slugs = [slug for layer in built.layers for slug in _slugs(layer.kept)]
+    return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [], slugs)
 
 
 def _starts(layer: BuiltLayer, corner: tuple[float, float]) -> list[StartView]:
@@ -78,3 +94,20 @@ def _dots(points: Floats) -> str:
 
 def _point(point: Floats) -> str:
     return f"{round(float(point[0]), PLACES)} {round(-float(point[1]), PLACES)}"
+
+
+def _slugs(kept: Region) -> list[SlugView]:
+    """What lies in the openings of kept material and is not kept itself, from the left; too many are not named."""
+    found = sorted(difference(kept.filled(), kept).polygons(), key=lambda slug: slug.bounds or (0.0,))
+    named = len(found) <= MOST_NUMBERED
+    places = inside_points(found) if named else [(0.0, 0.0)] * len(found)
+    return [
+        SlugView(path, _lettered(number) if named else "", round(x, 3), round(-y, 3))
+        for number, (path, (x, y)) in enumerate(zip(screen_paths(found), places, strict=True))
+    ]
+
+
+def _lettered(number: int) -> str:
+    """a, b, … z, aa, ab, …"""
+    letters = chr(ord("a") + number % 26)
+    return letters if number < 26 else _lettered(number // 26 - 1) + letters

@@ -1,7 +1,6 @@
 """The drawing's view: a built design as path strings and markers, y down; paths in hundredths of a mm."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
@@ -10,7 +9,7 @@ from jigger.core.design.built import Built, BuiltLayer
 from jigger.core.design.model import Design
 from jigger.core.design.references import moved_along
 from jigger.core.formats.paths import screen_path, screen_paths
-from jigger.core.geometry.region import Region, difference, inside_points
+from jigger.core.geometry.region import inside_points
 from jigger.core.joinery.bridging import Bridge
 from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
@@ -78,21 +77,10 @@ class PartView:
 
 
 @dataclass(frozen=True)
-class SlugView:
-    """What comes away out of an opening; numbered with small letters, as pieces are with numbers."""
-
-    path: str
-    name: str
-    x: float
-    y: float
-
-
-@dataclass(frozen=True)
 class LayerView:
     id: str
     colour: str
     pieces: list[PieceView]
-    slugs: list[SlugView]
     bridges: list[BridgeView]
 
 
@@ -148,25 +136,7 @@ def _layer(layer: BuiltLayer, colour: str, letters: dict[str, str]) -> LayerView
         number, (x, y) = piece.number, places.get(piece.number, (0.0, 0.0))
         pieces.append(PieceView(number, path, number in loose, number in places, x, -y, tones[number]))
     bridges = [_bridge(layer.id, bridge, letters) for bridge in layer.bridges]
-    return LayerView(layer.id, colour, pieces, _slugs(layer.kept), bridges)
-
-
-@lru_cache(maxsize=16)  # most edits leave all layers but one as they are
-def _slugs(kept: Region) -> list[SlugView]:
-    """What lies in the openings of kept material and is not kept itself, from the left; too many are not named."""
-    found = sorted(difference(kept.filled(), kept).polygons(), key=lambda slug: slug.bounds or (0.0,))
-    named = len(found) <= MOST_NUMBERED
-    places = inside_points(found) if named else [(0.0, 0.0)] * len(found)
-    return [
-        SlugView(path, _lettered(number) if named else "", round(x, 3), round(-y, 3))
-        for number, (path, (x, y)) in enumerate(zip(screen_paths(found), places, strict=True))
-    ]
-
-
-def _lettered(number: int) -> str:
-    """a, b, … z, aa, ab, …"""
-    letters = chr(ord("a") + number % 26)
-    return letters if number < 26 else _lettered(number // 26 - 1) + letters
+    return LayerView(layer.id, colour, pieces, bridges)
 
 
 def _bridge(layer: str, bridge: Bridge, letters: dict[str, str]) -> BridgeView:

@@ -77,7 +77,7 @@ def read_out(workshop: Workshop, design: Design, unit: str, nodes: bool) -> tupl
     built, report = workshop.exact(design), workshop.report(design)
     view = readout_view(report, built, unit, offered(workshop, design, report))
     known = not any("outlines" in layer.missing for layer in report.layers)
-    return view, blade_view(built, nodes) if known else BladeView([], [])
+    return view, blade_view(built, nodes) if known else BladeView([], [], [])
 
 
 def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] | None = None) -> ReadoutView:

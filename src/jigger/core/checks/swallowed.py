@@ -47,9 +47,10 @@ def swallowed_findings(
             yield _swallowed(part, result, letters, hung, words, MOST_UNDER_TAIL, ())
         for before, mark, after in _joined_marks(result):
             if mark not in lost and not letters.get(mark, "?").isalnum():
-                words = "{} touches what stands on both sides of it, and is no mark of its own any more"
+                words = "{} is 0 mm from what stands on both sides of it, and no mark of its own any more"
                 pairs = (before, mark), (mark, after)
-                yield _swallowed(part, result, letters, {mark: 1.0}, words, MOST, pairs)
+                room = design.material(layer.material).least_opening
+                yield _swallowed(part, result, letters, {mark: 0.0}, words, room, pairs)
 
 
 def _swallowed(

@@ -157,9 +157,11 @@ def _corners(
 @lru_cache(maxsize=64)  # each strip of an island asks
 def opening_of(cell: Cell) -> shapely.Geometry:
     """What is open around an island, other islands in it left out."""
-    return shapely.Polygon(cell.others[0]).difference(
-        shapely.union_all([shapely.Polygon(ring) for ring in (cell.island, *cell.others[1:])])
-    )
+    around, *inner = (shapely.Polygon(ring) for ring in (cell.others[0], cell.island, *cell.others[1:]))
+    try:
+        return around.difference(shapely.union_all(inner))
+    except shapely.errors.GEOSException:  # a ring that was turned can touch itself by rounding
+        return shapely.make_valid(around).difference(shapely.union_all(shapely.make_valid(inner)))
 
 
 def _crosses_once(opening: shapely.Geometry, corners: Floats) -> bool:
