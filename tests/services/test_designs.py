@@ -147,7 +147,7 @@ def test_accepted_edits_survive_a_kill(settings_for: Settings, start: Callable[.
     opened = house.designs.open(identity)
     part = words(opened.design)
     address = f"http://127.0.0.1:{settings_for.port}"
-    for text in ("Me", "Merrow"):
+    for text in ("Me", "Merr", "Merrow"):
         server = start("jigger.cli", "serve", JIGGER_DATA=str(settings_for.data), JIGGER_PORT=str(settings_for.port))
         eventually(lambda: server_answers(address))
         form = {"do": "set text", "part": part.id, "line": part.lines[0].id, "text": text}
