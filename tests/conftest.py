@@ -6,6 +6,8 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -28,24 +30,29 @@ def workshop() -> Workshop:
     return Workshop()
 
 
+def a_free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
 @pytest.fixture
 def free_port() -> Callable[[], int]:
-    def find() -> int:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            return probe.getsockname()[1]
+    return a_free_port
 
-    return find
+
+def settings_in(folder: Path) -> Settings:
+    return Settings(
+        data=folder / "data",
+        port=a_free_port(),
+        plotter=f"127.0.0.1:{a_free_port()}",
+        plotter_panel=f"127.0.0.1:{a_free_port()}",
+    )
 
 
 @pytest.fixture
-def settings_for(tmp_path: Path, free_port: Callable[[], int]) -> Settings:
-    return Settings(
-        data=tmp_path / "data",
-        port=free_port(),
-        plotter=f"127.0.0.1:{free_port()}",
-        plotter_panel=f"127.0.0.1:{free_port()}",
-    )
+def settings_for(tmp_path: Path) -> Settings:
+    return settings_in(tmp_path)
 
 
 @pytest.fixture
@@ -53,9 +60,9 @@ def house(settings_for: Settings) -> House:
     return open_house(settings_for)
 
 
-@pytest.fixture
-def start() -> Iterator[Callable[..., subprocess.Popen]]:
-    """Start a process of Jigger's; whatever still runs is killed at the end."""
+@contextmanager
+def processes() -> Iterator[Callable[..., subprocess.Popen]]:
+    """Start processes of Jigger's; whatever still runs is killed at the end."""
     running: list[subprocess.Popen] = []
 
     def run(*arguments: str, **environment: str) -> subprocess.Popen:
@@ -63,23 +70,31 @@ def start() -> Iterator[Callable[..., subprocess.Popen]]:
         running.append(subprocess.Popen([sys.executable, "-m", *arguments], cwd=HOME, env=path))
         return running[-1]
 
-    yield run
-    for process in running:
-        process.kill()
-        process.wait()
+    try:
+        yield run
+    finally:
+        for process in running:
+            process.kill()
+            process.wait()
+
+
+@pytest.fixture
+def start() -> Iterator[Callable[..., subprocess.Popen]]:
+    with processes() as run:
+        yield run
+
+
+def start_plotter(start: Callable[..., subprocess.Popen], given: Settings, haste: float = 0.0) -> subprocess.Popen:
+    """Start the simulated plotter of some settings and wait until its panel answers."""
+    line, front = given.plotter.split(":")[1], given.plotter_panel.split(":")[1]
+    process = start("jigger.machines.plotter", "--port", line, "--panel", front, "--haste", str(haste))
+    eventually(lambda: panel(("127.0.0.1", int(front)), "status").get("state") == "ready")
+    return process
 
 
 @pytest.fixture
 def plotter(start: Callable[..., subprocess.Popen], settings_for: Settings) -> Callable[..., subprocess.Popen]:
-    """Start the simulated plotter of `settings_for` and wait until its panel answers."""
-
-    def run(haste: float = 0.0) -> subprocess.Popen:
-        line, front = settings_for.plotter.split(":")[1], settings_for.plotter_panel.split(":")[1]
-        process = start("jigger.machines.plotter", "--port", line, "--panel", front, "--haste", str(haste))
-        eventually(lambda: panel(("127.0.0.1", int(front)), "status").get("state") == "ready")
-        return process
-
-    return run
+    return partial(start_plotter, start, settings_for)
 
 
 def eventually(true: Callable[[], bool], seconds: float = 90.0) -> None:

@@ -2,15 +2,16 @@
 
 import os
 import shutil
-import subprocess
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
+from jigger.core.design.model import Lettering
 from jigger.services.house import House, open_house
-from jigger.services.settings import Settings
-from tests.conftest import eventually
+from tests.conftest import eventually, processes, settings_in, start_plotter
 from tests.services.test_designs import server_answers
 
 BROWSERS = ("chromium", "chromium-headless-shell", "chromium-browser", "google-chrome")
@@ -75,19 +76,52 @@ class Bench:
             control.press("Enter")
         self.shows(before + 1)
 
+    def typed(self, identity: str, words: str) -> None:
+        """Wait until words are kept, however many edits the typing became, and shown."""
+        eventually(
+            lambda: any(
+                isinstance(part, Lettering) and part.text == words
+                for part in self.house.designs.open(identity).design.parts()
+            )
+        )
+        self.shows(self.house.designs.open(identity).seq)
+
+
+@contextmanager
+def serving(folder: Path) -> Iterator[tuple[str, House]]:
+    """A server with its plotter on a data folder of its own: its address, and the same house in this process."""
+    given = settings_in(folder)
+    with processes() as start:
+        start_plotter(start, given, haste=6)
+        start("jigger.cli", "serve", JIGGER_DATA=str(given.data), JIGGER_PORT=str(given.port),
+              JIGGER_PLOTTER=given.plotter, JIGGER_PLOTTER_PANEL=given.plotter_panel)  # fmt: skip
+        address = f"http://127.0.0.1:{given.port}"
+        eventually(lambda: server_answers(address))
+        yield address, open_house(given)
+
+
+@pytest.fixture(scope="session")
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, House]]:
+    """One for all flows that leave nothing behind but designs of their own."""
+    with serving(tmp_path_factory.mktemp("served")) as given:
+        yield given
+
 
 @pytest.fixture
-def bench(
-    browser: Browser,
-    settings_for: Settings,
-    start: Callable[..., subprocess.Popen],
-    plotter: Callable[..., subprocess.Popen],
-) -> Iterator[Bench]:
-    plotter(haste=6)
-    start("jigger.cli", "serve", JIGGER_DATA=str(settings_for.data), JIGGER_PORT=str(settings_for.port),
-          JIGGER_PLOTTER=settings_for.plotter, JIGGER_PLOTTER_PANEL=settings_for.plotter_panel)  # fmt: skip
-    address = f"http://127.0.0.1:{settings_for.port}"
-    eventually(lambda: server_answers(address))
+def bench(browser: Browser, served: tuple[str, House]) -> Iterator[Bench]:
+    with opened(browser, *served) as bench:
+        yield bench
+
+
+@pytest.fixture
+def bench_alone(browser: Browser, tmp_path: Path) -> Iterator[Bench]:
+    """With a queue and a letter case that no other flow sees."""
+    with serving(tmp_path) as given, opened(browser, *given) as bench:
+        yield bench
+
+
+@contextmanager
+def opened(browser: Browser, address: str, house: House) -> Iterator[Bench]:
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     troubles: list[str] = []
     page.on("pageerror", lambda error: troubles.append(str(error)))
@@ -97,6 +131,6 @@ def bench(
             troubles.append(message.text) if message.type == "error" and "status of 4" not in message.text else None
         ),
     )
-    yield Bench(page, address, open_house(settings_for))
+    yield Bench(page, address, house)
     page.close()
     assert troubles == []

@@ -9,8 +9,9 @@ from tests.browser.hands import design_of, drag, middle, plate
 from tests.zoo import count_raster, raster
 
 
-def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
+def test_from_a_name_to_the_finished_cut(bench_alone: Bench) -> None:
     """New from a starter, typed on, bridged, exported, sent, drawn."""
+    bench = bench_alone
     page = bench.page
     page.goto(bench.address)
     page.get_by_text("Stencil plate").click()
@@ -23,7 +24,7 @@ def test_from_a_name_to_the_finished_cut(bench: Bench) -> None:
     typed.press("End")
     typed.press_sequentially(" B8", delay=30)
     expect(page.locator(".step .title").nth(1)).to_have_text("WEIR B8")
-    bench.shows(bench.seq())
+    bench.typed(page.url.split("/")[-1], "WEIR B8")
     expect(bench.gauge("pieces")).to_have_text("1")
     expect(bench.gauge("loose")).to_have_text("0")
     expect(page.locator(".verdict b")).to_have_text("6 things to look at")
@@ -249,19 +250,21 @@ def test_a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
     page.goto(f"{bench.address}/designs/{identity}/cut")
     with page.expect_download() as download:
         page.get_by_text("The design itself").click()
+    before = len(bench.house.designs.listed())
     page.goto(bench.address)
     page.locator("#file").set_input_files(download.value.path())
     page.wait_for_url("**/designs/*")
     bench.shows(1)
     page.goto(bench.address)
-    expect(page.locator(".designs li")).to_have_count(2)
+    expect(page.locator(".designs li")).to_have_count(before + 1)
     page.locator("#file").set_input_files(
         {"name": "x.json", "mimeType": "application/json", "buffer": json.dumps([1]).encode()}
     )
     expect(page.locator("#notice")).to_contain_text("not a Jigger design")
 
 
-def test_an_offline_plotter_is_said_and_the_job_sent_again(bench: Bench) -> None:
+def test_an_offline_plotter_is_said_and_the_job_sent_again(bench_alone: Bench) -> None:
+    bench = bench_alone
     identity = bench.house.designs.create_plain("Heron")
     page = bench.page
     page.goto(f"{bench.address}/queue")
@@ -373,7 +376,7 @@ def test_a_ring_badge_is_built_on_and_stays_live(bench: Bench) -> None:
     field = page.locator(".settings input.words")
     field.fill("MERROW")
     expect(page.locator(".step .title", has_text="MERROW")).to_have_count(1)
-    bench.shows(bench.seq())
+    bench.typed(page.url.split("/")[-1], "MERROW")
     expect(page.locator("#walk")).to_have_class("verdict warn")
     design = design_of(bench, page.url.split("/")[-1])
     assert design.layers[0].parts[0].of == design.layers[1].id

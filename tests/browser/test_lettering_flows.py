@@ -34,7 +34,7 @@ def test_a_letter_is_chosen_on_the_drawing_and_given_another_glyph(bench: Bench)
     field = page.locator("input.words")
     field.press("Home")
     field.press_sequentially("O ")
-    bench.shows(bench.seq())
+    bench.typed(identity, "O Merrow")
     assert design_of(bench, identity).parts()[0].lines[0].override(letter).glyph == "M.swsh", "it stays with its letter"
 
 
@@ -92,7 +92,8 @@ def test_a_dragged_part_is_pulled_onto_lines_that_say_what_they_found(bench: Ben
     expect(page.locator("#snaps path")).to_have_count(0)
 
 
-def test_an_own_font_is_added_and_set_from_the_case(bench: Bench, tmp_path: Path) -> None:
+def test_an_own_font_is_added_and_set_from_the_case(bench_alone: Bench, tmp_path: Path) -> None:
+    bench = bench_alone
     (tmp_path / "keeper.ttf").write_bytes(font_file(letters="MEROW"))
     identity = bench.house.designs.create_plain("MERROW", "jost")
     page = bench.page
