@@ -71,10 +71,12 @@ def _waists(piece: MultiPolygon, a: Floats, b: Floats) -> NDArray[np.bool_]:
     middle, way = (a + b) / 2, b - a
     beside = np.column_stack([-way[:, 1], way[:, 0]])
     width = np.hypot(*way.T)
+    edge = piece.boundary
+    shapely.prepare(edge)
     waist = np.ones(len(a), bool)
     for side in (middle + beside, middle - beside):
-        free = shapely.distance(shapely.points(side), piece.boundary)
-        waist &= shapely.contains_xy(piece, side[:, 0], side[:, 1]) & (free >= EVEN * width / 2)
+        waist &= shapely.contains_xy(piece, side[:, 0], side[:, 1])
+        waist &= ~shapely.dwithin(edge, shapely.points(side), EVEN * width / 2)
     return waist
 
 
@@ -90,10 +92,13 @@ def with_corners(necks: Necks, more: list[Neck], limit: float) -> Necks:
     along one strip, one.
     """
     kept = [neck for neck in necks.necks if neck.width < limit]
-    added: list[Neck] = []
-    for neck in sorted(more, key=lambda neck: neck.width):
-        if not any(_one_place(neck, known, limit) for known in (*kept, *added)):
-            added.append(neck)
+    every = kept + sorted(more, key=lambda neck: neck.width)
+    ends = np.array([neck.ends for neck in every], float).reshape(-1, 2, 2)
+    width = np.array([neck.width for neck in every])
+    known = np.arange(len(every)) < len(kept)
+    for number in range(len(kept), len(every)):
+        known[number] = not _one_place(ends[number], width[number], ends[known], width[known], limit).any()
+    added = [neck for neck, new in zip(every[len(kept) :], known[len(kept) :], strict=True) if new]
     if not added:
         return necks
     return Necks(
@@ -101,13 +106,12 @@ def with_corners(necks: Necks, more: list[Neck], limit: float) -> Necks:
     )
 
 
-def _one_place(neck: Neck, known: Neck, limit: float) -> bool:
-    """Whether a neck lies at a known one, or across the same strip further along it."""
-    apart = np.subtract(neck.at, known.at)
-    far = float(np.hypot(*apart))
-    if far < limit:
-        return True
-    across, other = (np.subtract(one.ends[1], one.ends[0]) for one in (neck, known))
-    alike = abs(across @ other) > PARALLEL * np.hypot(*across) * np.hypot(*other)
-    beside = abs(apart @ across) < neck.width**2 / 2
-    return bool(alike and beside and abs(neck.width - known.width) < 0.05 * neck.width and far < ALONG * limit)
+def _one_place(ends: Floats, width: float, known: Floats, widths: Floats, limit: float) -> NDArray[np.bool_]:
+    """Whether a neck (2, 2) lies at each known one (n, 2, 2), or across the same strip further along it."""
+    apart = ends.mean(axis=0) - known.mean(axis=1)
+    far = np.hypot(*apart.T)
+    across, other = ends[1] - ends[0], known[:, 1] - known[:, 0]
+    alike = np.abs(other @ across) > PARALLEL * np.hypot(*across) * np.hypot(*other.T)
+    beside = np.abs(apart @ across) < width**2 / 2
+    same = np.abs(width - widths) < 0.05 * width
+    return np.asarray((far < limit) | (alike & beside & same & (far < ALONG * limit)))
