@@ -90,7 +90,16 @@ def test_strokes_of_arcs_have_no_seam_and_are_mirrored_as_they_are(course: Curve
 
 
 @pytest.mark.parametrize(
-    ("font", "corners"), [("alfa-slab-one", 0.0), ("pacifico", 0.0), ("varela-round", 0.0), ("pacifico", 2.0)]
+    ("font", "corners"),
+    [
+        ("alfa-slab-one", 0.0),
+        ("pacifico", 0.0),
+        ("varela-round", 0.0),
+        ("pacifico", 2.0),
+        ("alfa-slab-one", 3.0),
+        ("varela-round", 2.0),
+        ("rye", 2.0),
+    ],
 )
 def test_cleaning_touches_only_what_it_fills(font: str, corners: float) -> None:
     plain = word("Hey8&", font)

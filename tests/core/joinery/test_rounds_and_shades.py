@@ -115,9 +115,9 @@ def test_a_swept_disc_is_a_slot() -> None:
 
 def test_narrow_inlets_close_and_corners_stay() -> None:
     comb = difference(square(0, 0, 40), union([square(8, 20, 30).moved(0, 5), Region.polygon("slit", SLIT)]))
-    closed = cleaning.inlets_closed(comb, 2.0, TOL, Cache())
+    closed = cleaning.inlets_closed(comb, 2.0, TOL)
     assert closed.area == pytest.approx(comb.area + 1.2 * 20, abs=0.2)  # its mouth dips a little
-    assert cleaning.inlets_closed(comb, 1.0, TOL, Cache()).area == pytest.approx(comb.area, abs=1e-6)
+    assert cleaning.inlets_closed(comb, 1.0, TOL).area == pytest.approx(comb.area, abs=1e-6)
 
 
 SLIT = np.array([[3, -1], [4.2, -1], [4.2, 20], [3, 20]])
@@ -125,16 +125,16 @@ SLIT = np.array([[3, -1], [4.2, -1], [4.2, 20], [3, 20]])
 
 def test_pieces_that_lie_close_are_not_grown_together() -> None:
     apart = union([square(0, 0, 10), square(10.5, 0, 10)])
-    assert len(cleaning.inlets_closed(apart, 3.0, TOL, Cache()).polygons()) == 2
+    assert len(cleaning.inlets_closed(apart, 3.0, TOL).polygons()) == 2
     held = union([RING, square(8.4, 8.4, 13.2)])  # a piece in an opening that would close about it
-    assert len(cleaning.inlets_closed(held, 2.0, TOL, Cache()).polygons()) == 2
+    assert len(cleaning.inlets_closed(held, 2.0, TOL).polygons()) == 2
 
 
 def test_specks_go_and_inside_corners_are_rounded() -> None:
     speckled = difference(union([square(0, 0, 30), square(50, 0, 1)]), square(10, 10, 1))
     assert cleaning.without_specks(speckled, 2.0).area == pytest.approx(900)
     corner = difference(square(0, 0, 30), square(10, 10, 30))
-    rounded = cleaning.rounded_inside(corner, 3.0, TOL, Cache())
+    rounded = cleaning.rounded_inside(corner, 3.0, TOL)
     assert rounded.area - corner.area == pytest.approx(9 * (1 - np.pi / 4), abs=0.01)
     assert alike(picture(rounded), filled(picture(rounded)))
 

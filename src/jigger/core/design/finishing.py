@@ -98,8 +98,8 @@ def _changed(region: Region, finish: Finish, cache: Cache, tol: float) -> Region
         return _shaded(region, finish, cache, tol)
     if isinstance(finish, Clean):
         thick = thickened(region, finish.strips, tol)
-        closed = cleaning.inlets_closed(thick, finish.inlets, tol, cache)
-        return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol, cache), finish.specks)
+        closed = cleaning.inlets_closed(thick, finish.inlets, tol)
+        return cleaning.without_specks(cleaning.rounded_inside(closed, finish.corners, tol), finish.specks)
     if isinstance(finish, Repeat):
         copied = finish.count if finish.form == "circle" else finish.rows * finish.columns
         affordable(copied * region.vertex_count)

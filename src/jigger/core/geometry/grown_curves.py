@@ -194,18 +194,22 @@ class _Edges:
         start = np.arctan2(a[1], a[0])
         turn = np.sign(a[0] * self.v.after.heading[first, 1] - a[1] * self.v.after.heading[first, 0])
         sweep = (turn * (np.arctan2(b[1], b[0]) - start)) % (2 * np.pi) * turn
-        quarter = np.pi / 2
-        low, high = sorted((start, start + sweep))
-        levels = np.arange(np.ceil(low / quarter), np.floor(high / quarter) + 1) * quarter
-        least = max(0.02, 0.05 / radius)
-        levels = levels[(levels - low > least) & (high - levels > least)]
-        angles = np.concatenate([[low], levels, [high]])
-        if sweep < 0:
-            angles = angles[::-1]
+        angles = cut_level(start, sweep, radius)
         rows = [(*centre, radius, p, q - p) for p, q in pairwise(angles)]
         arcs = Curves.arcs(np.array(rows))
         starts = np.vstack([self.v.nodes[first], arcs.starts[1:]])
         return arcs.met(starts, np.vstack([starts[1:], self.v.nodes[last]]))
+
+
+def cut_level(start: float, sweep: float, radius: float) -> Floats:
+    """The angles, radians, at which an arc begins, is level or upright, and ends, in its order."""
+    quarter = np.pi / 2
+    low, high = sorted((start, start + sweep))
+    levels = np.arange(np.ceil(low / quarter), np.floor(high / quarter) + 1) * quarter
+    least = max(0.02, 0.05 / max(radius, 1e-9))
+    levels = levels[(levels - low > least) & (high - levels > least)]
+    angles = np.concatenate([[low], levels, [high]])
+    return angles[::-1] if sweep < 0 else angles
 
 
 def _onward(points: Floats, headings: Floats) -> NDArray[np.bool_]:

@@ -4,9 +4,14 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.curves import Floats, Ints
+from jigger.core.geometry.rings import neighbours
+
 HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
+SPIKE = 1e-7  # mm: what is no wider is nothing
 LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
 
 
@@ -41,6 +46,46 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
     if not lasting:
         return polygons
     return list(shapely.get_parts(shapely.union_all([*polygons, *lasting])))
+
+
+def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
+    """Polygons whose edges do not run out and back on themselves, as overlays leave them where the edge of one area
+    ends on the edge of another by rounding only.
+    """
+    rings, of = shapely.get_rings(np.array(polygons, object), return_index=True)
+    spiked = np.unique(of[_spiked(rings)])
+    if not len(spiked):
+        return polygons
+    mended = list(polygons)
+    for number in spiked.tolist():
+        outer, *inner = (_unspiked(shapely.get_coordinates(ring)[:-1]) for ring in rings[of == number])
+        mended[number] = Polygon(outer, [ring for ring in inner if len(ring) > 2]) if len(outer) > 2 else Polygon()
+    return [polygon for polygon in mended if not polygon.is_empty]
+
+
+def _spiked(rings: NDArray[np.object_]) -> NDArray[np.int_]:
+    """The numbers of rings that have a spike."""
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = np.diff(ring, append=-1) == 0  # the last point of each repeats its first
+    return np.unique(ring[inner][_spikes(points[inner], neighbours(ring[inner]))])
+
+
+def _spikes(points: Floats, beside: tuple[Ints, Ints]) -> NDArray[np.bool_]:
+    ahead, before = beside
+    into, out = points - points[before], points[ahead] - points
+    wide = np.abs(into[:, 0] * out[:, 1] - into[:, 1] * out[:, 0])
+    longer = np.sqrt(np.maximum((into**2).sum(axis=1), (out**2).sum(axis=1)))
+    return np.asarray(((into * out).sum(axis=1) < 0) & (wide < SPIKE * longer))
+
+
+def _unspiked(points: Floats) -> Floats:
+    """A ring's points, not repeated, without the ends of spikes."""
+    while len(points) > 2:
+        spikes = np.flatnonzero(_spikes(points, neighbours(np.zeros(len(points), int))))
+        if not len(spikes):
+            break
+        points = np.delete(points, spikes[:1], axis=0)
+    return points
 
 
 def _filler(a: Polygon, b: Polygon) -> shapely.Geometry | None:

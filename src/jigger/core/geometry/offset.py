@@ -121,10 +121,10 @@ class _Edge:
         def traces() -> Traces:
             if not region.traces:
                 return ()
-            source = _Source(region, distance)
+            source = GrownFrom(region, distance)
             rings = self.rings or [_chorded(ring) for ring, _, _ in rings_to_the_left(self.area)]
             moved = [ring.moved(dx, dy) for ring in rings] if dx or dy else rings
-            return tuple(Trace(r.points, _Grown(source, r.points, r.curves, r.curve, r.t)) for r in moved)
+            return tuple(Trace(r.points, GrownEdge(source, r.points, r.curves, r.curve, r.t)) for r in moved)
 
         return Region(moved_apart([self.area], np.array([[dx, dy]]))[0], traces)
 
@@ -184,7 +184,7 @@ def _chorded(chords: Floats) -> _Ring:
 
 
 @dataclass(frozen=True, eq=False)
-class _Source:
+class GrownFrom:
     """What an edge grew from, to ask for origins."""
 
     region: Region
@@ -210,10 +210,10 @@ class _Source:
 
 
 @dataclass(frozen=True, eq=False)
-class _Grown:
+class GrownEdge:
     """Birth of one ring of a grown edge; its origins are those of the nearest vertices of what it grew from."""
 
-    source: _Source
+    source: GrownFrom
     points: Floats
     curves: Curves
     curve: Ints

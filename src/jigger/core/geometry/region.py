@@ -14,7 +14,7 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.cover import Cover
 from jigger.core.geometry.curves import Curves, Floats, Ints
-from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines
+from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
 from jigger.core.patience import breathe
 
@@ -320,8 +320,10 @@ def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Re
 
 
 def _cleaned(polygons: list[Polygon]) -> list[Polygon]:
-    """Without polygons and openings of which nothing is left after shrinking by VANISHING."""
-    kept = np.array(polygons, object)[_lasts(polygons)]
+    """Without spikes, and without polygons and openings of which nothing is left after shrinking by VANISHING."""
+    kept = np.array(
+        without_spikes([one for one, lasts in zip(polygons, _lasts(polygons), strict=True) if lasts]), object
+    )
     for number in np.flatnonzero(shapely.get_num_interior_rings(kept)):
         outer, *inner = shapely.get_rings(kept[number])
         lasts = _lasts(list(shapely.polygons(inner)))

@@ -3,37 +3,23 @@
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from jigger.core.cache import Cache
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import Region, as_polygons, difference, union
+from jigger.core.geometry.closing import closing_fills
+from jigger.core.geometry.region import Region, union
 from jigger.core.patience import breathe
 
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
 TOUCHING = 1e-3  # mm
-TAIL = 0.004  # mm: edges grown and shrunk again come back within this, but where something was filled
 SLIVER = 1e-4  # mm²: what closing leaves by rounding
 
 
-def rounded_inside(region: Region, radius: float, tolerance: float, cache: Cache) -> Region:
+def rounded_inside(region: Region, radius: float, tolerance: float) -> Region:
     """Its inside corners rounded, and openings and inlets narrower than twice the radius closed: grown, then shrunk."""
     if radius <= 0 or region.is_empty:
         return region
-    return union([region, *_fills(region, radius, tolerance, cache)])
+    return union([region, *closing_fills(region, radius, tolerance)])
 
 
-def _fills(region: Region, radius: float, tolerance: float, cache: Cache) -> list[Region]:
-    """What growing by a radius and shrinking again adds, without what is only how differently two edges are drawn."""
-    closed = grow(grow(region, radius, tolerance, cache), -radius, tolerance, cache)
-    added = difference(closed, region)
-    parts = shapely.get_parts(added.geometry)
-    tail = max(TAIL, tolerance)
-    cores = shapely.buffer(parts, -tail, quad_segs=2)
-    full = ~shapely.is_empty(cores)
-    trimmed = shapely.intersection(parts[full], shapely.buffer(cores[full], 1.5 * tail, quad_segs=2))
-    return [Region(as_polygons(fill), lambda: added.traces) for fill in trimmed]
-
-
-def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) -> Region:
+def inlets_closed(region: Region, width: float, tolerance: float) -> Region:
     """Inlets and openings narrower than `width` filled; corners stay as sharp as they are.
 
     Of what closing by half the width adds, a fillet in a corner touches the region along less than INLET times its
@@ -45,7 +31,7 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache) 
     tree = shapely.STRtree([piece.geometry for piece in pieces])
     inlets = []
     for piece in pieces:
-        for fill in _fills(piece, width / 2, tolerance, cache):
+        for fill in closing_fills(piece, width / 2, tolerance):
             breathe()
             alone = len(tree.query(fill.geometry, predicate="dwithin", distance=TOUCHING)) == 1
             if fill.area > SLIVER and alone and _is_inlet(fill, piece, tolerance):
