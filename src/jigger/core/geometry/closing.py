@@ -34,23 +34,31 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     grown = region.geometry.buffer(radius, quad_segs=quarter)
     closed = as_polygons(grown.buffer(-radius, quad_segs=quarter))
     added = difference(Region(closed), region)
+    added = Region(MultiPolygon(_thick(added, tolerance)), lambda: region.traces)
     if added.is_empty:
         return []
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
-    found = [arc for ring, _, _ in rings_to_the_left(closed) for arc in _arcs(ring, middles, radius)]
+    runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
+    near = shapely.STRtree([shapely.LineString(points) for points, _ in runs]).query(
+        added.geometry, "dwithin", wider - radius
+    )
+    found = [arc for number in np.sort(near) if (arc := _arc(*runs[number]))]
     source = GrownFrom(region, 0.0)
     slices = [_slice(*arc, wider, tolerance, source) for arc in found]
     if slices:
         added = difference(added, Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
                                          lambda: tuple(trace for _, trace in slices)))  # fmt: skip
-    parts = shapely.get_parts(added.geometry)
-    full = ~shapely.is_empty(shapely.buffer(parts, -THIN * tolerance, quad_segs=2))
-    return [Region(MultiPolygon([part]), lambda: added.traces) for part in parts[full]]
+    return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added, tolerance)]
 
 
-def _arcs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, float, float]]:
-    """The middle, start and sweep, radians, of each run of a ring's vertices that lie on a disc."""
+def _thick(region: Region, tolerance: float) -> list[Polygon]:
+    parts = shapely.get_parts(region.geometry)
+    return list(parts[~shapely.is_empty(shapely.buffer(parts, -THIN * tolerance, quad_segs=2))])
+
+
+def _runs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, Floats]]:
+    """Each run of a ring's vertices that lie on one disc, and the disc's middle."""
     away, nearest = middles.query(ring)
     middle = np.asarray(middles.data)[nearest]
     on_it = np.abs(away - radius) < ON_IT * max(1.0, radius)
@@ -58,14 +66,15 @@ def _arcs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, f
     if with_next.all():
         return []
     order = np.roll(np.arange(len(ring)), -int(np.flatnonzero(~with_next)[0]) - 1)  # no run passes the ring's seam
-    found = []
-    for run in np.split(order, np.flatnonzero(~with_next[order]) + 1):
-        if len(run) < 2:
-            continue
-        angle = np.unwrap(np.arctan2(*(ring[run] - middle[run[0]]).T[::-1]))
-        if np.abs(angle[-1] - angle[0]) >= LEAST_SWEEP:
-            found.append((middle[run[0]], float(angle[0]), float(angle[-1] - angle[0])))
-    return found
+    split = np.split(order, np.flatnonzero(~with_next[order]) + 1)
+    return [(ring[run], middle[run[0]]) for run in split if len(run) > 1]
+
+
+def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
+    """The middle, start and sweep, radians, of a run; None of one that is no edge of its own."""
+    angle = np.unwrap(np.arctan2(*(points - middle).T[::-1]))
+    sweep = float(angle[-1] - angle[0])
+    return (middle, float(angle[0]), sweep) if abs(sweep) >= LEAST_SWEEP else None
 
 
 def _slice(
