@@ -2,10 +2,12 @@
 
 import numpy as np
 import pytest
+import shapely
 
 from jigger.core.geometry.curves import ARC, LINE
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.winding import unfolded
 from jigger.core.joinery import shapes
 from tests.core.geometry.outlined import check_whole, sizes
 from tests.core.geometry.test_outline import letters, word
@@ -77,3 +79,11 @@ def test_a_cut_along_an_edge_leaves_no_sliver() -> None:
         cut = difference(plate, notch)
         assert len(cut.polygons()) == 1
         assert outlines(cut).deviation <= TOLERANCE
+
+
+def test_what_lies_under_two_rings_is_held_and_not_turned_inside_out() -> None:
+    """Rings that touch by rounding are mended; where they overlap, what both hold stays."""
+    a, b = shapely.box(0, 0, 10, 10), shapely.box(5, 0, 15, 10)
+    assert unfolded(shapely.MultiPolygon([a, b])).area == pytest.approx(150)
+    holed = shapely.Polygon([(0, 0), (20, 0), (20, 20), (0, 20)], [[(5, 5), (15, 5), (15, 15), (5, 15)]])
+    assert unfolded(shapely.MultiPolygon([holed, shapely.box(8, 8, 12, 12)])).area == pytest.approx(316)

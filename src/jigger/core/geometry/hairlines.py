@@ -1,6 +1,6 @@
 """Gaps that no tool can cut, closed where areas are welded."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 import shapely
@@ -40,8 +40,7 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
     """
     if len(polygons) < 2:
         return polygons
-    pairs = shapely.STRtree(polygons).query(polygons, predicate="dwithin", distance=HAIRLINE).T
-    fillers = [_filler(polygons[a], polygons[b]) for a, b in pairs if a < b]
+    fillers = [_filler(polygons[a], polygons[b], box) for a, b, box in _meetings(polygons)]
     lasting = [filler for filler in fillers if filler is not None]
     if not lasting:
         return polygons
@@ -88,10 +87,35 @@ def _unspiked(points: Floats) -> Floats:
     return points
 
 
-def _filler(a: Polygon, b: Polygon) -> shapely.Geometry | None:
-    """What lies between two polygons where they run along each other, reaching a little into both."""
-    box = np.array([shapely.bounds(a), shapely.bounds(b)])
-    near = shapely.box(*(box[:, :2].max(axis=0) - 1), *(box[:, 2:].min(axis=0) + 1))
+def _meetings(polygons: list[Polygon]) -> Iterator[tuple[int, int, Floats]]:
+    """Two polygons that come within HAIRLINE of each other, and the box of where they do, if it is long enough."""
+    pairs = shapely.STRtree(polygons).query(polygons, predicate="dwithin", distance=HAIRLINE).T
+    some = np.unique(pairs[pairs[:, 0] != pairs[:, 1]])
+    if not len(some):
+        return
+    rings, of = shapely.get_rings(np.array(polygons, object)[some], return_index=True)
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    first = np.flatnonzero(np.diff(ring, append=-1) == 0)
+    edges = shapely.linestrings(np.stack([points[first], points[first + 1]], axis=1))
+    owner = some[of[ring[first]]]
+    i, j = shapely.STRtree(edges).query(edges, predicate="dwithin", distance=HAIRLINE)
+    apart = owner[i] < owner[j]
+    i, j = i[apart], j[apart]
+    bounds = shapely.bounds(edges)
+    common = np.hstack([np.maximum(bounds[i, :2], bounds[j, :2]), np.minimum(bounds[i, 2:], bounds[j, 2:])])
+    pair, number = np.unique(np.stack([owner[i], owner[j]], axis=1), axis=0, return_inverse=True)
+    boxes = np.tile([np.inf, np.inf, -np.inf, -np.inf], (len(pair), 1))
+    for side, least in ((0, np.minimum), (1, np.minimum), (2, np.maximum), (3, np.maximum)):
+        ends = (common[:, side], common[:, (side + 2) % 4])
+        least.at(boxes[:, side], number.reshape(-1), least(*ends))
+    for (a, b), box in zip(pair.tolist(), boxes, strict=True):
+        if np.hypot(*(box[2:] - box[:2])) >= LEAST_LENGTH - 2 * HAIRLINE:
+            yield a, b, box
+
+
+def _filler(a: Polygon, b: Polygon, box: Floats) -> shapely.Geometry | None:
+    """What lies between two polygons where they run along each other in a box, reaching a little into both."""
+    near = shapely.box(*(box[:2] - LEAST_LENGTH), *(box[2:] + LEAST_LENGTH))
     grown = [shapely.intersection(part, near).buffer(HAIRLINE * 1.25, join_style="mitre") for part in (a, b)]
     between = shapely.get_parts(shapely.intersection(*grown))
     left, bottom, right, top = shapely.bounds(between).reshape(-1, 4).T

@@ -14,7 +14,7 @@ from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.provenance import Drawn, Trace
 from jigger.core.geometry.region import GRID_PLACES, Region, as_polygons
-from jigger.core.geometry.winding import nonzero_area
+from jigger.core.geometry.winding import nonzero_area, unfolded
 
 
 class Leaf:
@@ -75,7 +75,7 @@ def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
         np.concatenate([shape.points for shape in shapes]), shifts, np.array([len(shape.points) for shape in shapes])
     )
     for folded in np.flatnonzero(~shapely.is_valid(areas)):  # rounding can fold a needle-thin spot
-        areas[folded] = as_polygons(shapely.make_valid(areas[folded]))
+        areas[folded] = as_polygons(unfolded(areas[folded]))
     regions, begin = [], 0
     for shape, area, shift, (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
         traces = []

@@ -16,6 +16,7 @@ from jigger.core.geometry.cover import Cover
 from jigger.core.geometry.curves import Curves, Floats, Ints
 from jigger.core.geometry.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
 from jigger.core.geometry.provenance import Drawn, Origin, Trace, lookup
+from jigger.core.geometry.winding import unfolded
 from jigger.core.patience import breathe
 
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
@@ -69,7 +70,7 @@ class Region:
         rings = [np.round(np.asarray(ring, float), GRID_PLACES) for ring in (points, *holes)]
         area = Polygon(rings[0], rings[1:])
         if not area.is_valid:
-            area = shapely.make_valid(area)
+            area = unfolded(area)
         return Region(as_polygons(area), tuple(_straight(owner, ring) for ring in rings))
 
     @cached_property
@@ -140,7 +141,7 @@ class Region:
         """Scaled, turned or slanted, rounded to the grid; curves follow, arcs as their cubics unless merely moved."""
         area = shapely.transform(self.geometry, lambda points: _mapped(points, by))
         if not area.is_valid:
-            area = shapely.make_valid(area)
+            area = unfolded(area)
         return Region(
             as_polygons(area), lambda: tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces)
         )
@@ -299,7 +300,7 @@ def _overlay(operation: Callable[..., object], *areas: MultiPolygon) -> object:
     try:
         return operation(*areas)
     except shapely.errors.GEOSException:
-        return operation(*map(shapely.make_valid, areas), grid_size=SNAPPED)
+        return operation(*map(unfolded, areas), grid_size=SNAPPED)
 
 
 def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Region], outside: bool) -> Region:

@@ -25,6 +25,14 @@ def nonzero_area(contours: list[Floats]) -> object:
     return simple if simple is not None else _by_faces(rings)
 
 
+def unfolded(area: shapely.Geometry) -> shapely.Geometry:
+    """An area whose rings touch or cross themselves by rounding, valid: what any of its rings holds, but their holes.
+
+    The library's other method takes each line for an edge, and turns inside out what lies under two rings.
+    """
+    return shapely.make_valid(area, method="structure", keep_collapsed=False)
+
+
 def _signed_area(ring: Floats) -> float:
     x, y = ring[:, 0], ring[:, 1]
     return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2

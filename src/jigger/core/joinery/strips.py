@@ -10,6 +10,7 @@ import shapely
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region
+from jigger.core.geometry.winding import unfolded
 from jigger.core.joinery.along import place_along
 from jigger.core.joinery.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
 from jigger.core.joinery.flares import Foot, feet
@@ -161,7 +162,7 @@ def opening_of(cell: Cell) -> shapely.Geometry:
     try:
         return around.difference(shapely.union_all(inner))
     except shapely.errors.GEOSException:  # a ring that was turned can touch itself by rounding
-        return shapely.make_valid(around).difference(shapely.union_all(shapely.make_valid(inner)))
+        return unfolded(around).difference(shapely.union_all([unfolded(ring) for ring in inner]))
 
 
 def _crosses_once(opening: shapely.Geometry, corners: Floats) -> bool:
