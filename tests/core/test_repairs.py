@@ -5,8 +5,11 @@ import pytest
 from jigger.core.checks.repairs import REPAIRS, repairs
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.commands import COMMANDS
+from jigger.core.design.layer_edits import AddLayer
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.model import Design
+from jigger.core.design.part_edits import AddPart
+from jigger.core.design.set_edits import AddSet
 from jigger.services.workshop import Workshop
 from tests.core.test_checks import FIRING, PLAIN, adjust, framed, part, spaced, typed
 
@@ -78,3 +81,36 @@ def test_a_mend_is_late_when_what_it_changes_has_changed(workshop: Workshop) -> 
     moved = Adjust(target=part(wrong, "lettering").id, values={"place.x": 7.0}).apply(wrong)
     wider = Adjust(target=part(wrong, "lettering").id, values={"course.radius": 33.0}).apply(wrong)
     assert mend.watched(moved) == mend.watched(wrong) != mend.watched(wider)
+
+
+@pytest.mark.parametrize("layers", [1, 2])
+@pytest.mark.parametrize("placed", ["freely", "on it", "it is round them"])
+def test_a_part_that_moves_away_takes_what_lies_on_it_along_once(placed: str, layers: int, workshop: Workshop) -> None:
+    """A disc with words on it, whether or not they are placed on it or it round them, moved away from other words."""
+    design, other = PLAIN, part(PLAIN, "lettering").id
+    layer = design.layers[0].id
+    design = AddPart(layer=layer, kind="shape").apply(design)
+    disc = design.layers[0].parts[-1].id
+    if layers == 2:
+        design = AddLayer(material="outdoor-vinyl").apply(design)
+    design = AddPart(layer=design.layers[-1].id, kind="lettering").apply(design)
+    words = design.layers[-1].parts[-1].id
+    values = {"freely": {}, "on it": {"place.on": disc}, "it is round them": {}}[placed]
+    design = Adjust(target=words, values={"place.on": "surface", **values}).apply(design)
+    if placed == "it is round them":
+        design = Adjust(target=disc, values={"place.on": words}).apply(design)
+    shape = {"around": words} if placed == "it is round them" else {"around": None, "width": 260.0, "height": 260.0}
+    design = Adjust(target=disc, values=shape).apply(design)
+    design = AddSet(kind="apart", part=disc, other=other, gap=30.0).apply(design)
+    before = workshop.exact(design)
+    (mend,) = offered(workshop, design, "too-near")
+    mended = mend.apply(design)
+    after = workshop.exact(mended)
+
+    def step(one: str) -> tuple[float, float]:
+        a, b = before.parts[one].region.bounds, after.parts[one].region.bounds
+        return b[0] - a[0], b[1] - a[1]
+
+    assert step(other) == (0.0, 0.0) and max(map(abs, step(disc))) > 1
+    assert step(words) == pytest.approx(step(disc), abs=1e-3)
+    assert "too-near" not in {found.code for found in workshop.report(mended).all_findings}

@@ -13,15 +13,18 @@ from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
 from jigger.core.design.adjust import Adjust
 from jigger.core.design.built import Built, BuiltPart
 from jigger.core.design.edits import Scalar
+from jigger.core.design.find import find_part
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.lettering import Line
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.model import AnyPart, Design, Lettering
+from jigger.core.design.references import carriers
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import step_apart
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.region import EMPTY, Region, intersection
 from jigger.core.lettering.lettercase import SHIPPED, fonts_with
 
 FONTS = 3  # offered for letters that a font lacks
+MOSTLY = 0.5  # of what lies on a part that moves: so much of it
 NEARLY = 1.02  # of the distance below which letters nearly touch
 FRAMED = 1.05  # strokes in a frame do not quite grow as it does
 LEAST_GAP = 0.4  # of a frame's width: what the gaps between its letters may take together
@@ -201,9 +204,11 @@ def _closed_line(line: Line, step: float) -> dict[str, Scalar]:
 
 
 def _further_apart(design: Design, built: Built, finding: Finding) -> Made:
-    """The second of two parts moved away from the first, across or up, until their boxes stand apart."""
+    """The second of two parts moved away from the first with what lies on it, across or up, until their boxes stand
+    apart.
+    """
     first, second = (built.parts[x] for x in finding.parts)
-    part = next(x for x in design.parts() if x.id == second.id)
+    part = find_part(design, second.id)
     a, b = (x.region.bounds or x.body for x in (first, second))
     away = [m - n for m, n in zip(middle(b), middle(a), strict=True)]
     axis = 0 if abs(away[0]) >= abs(away[1]) else 1
@@ -211,8 +216,26 @@ def _further_apart(design: Design, built: Built, finding: Finding) -> Made:
     apart = b[axis] - a[axis + 2] if ahead else a[axis] - b[axis + 2]
     step = ((finding.limit or 0.0) - apart) * (1 if ahead else -1)
     name = "place.y" if axis else "place.x"
-    value = round((part.place.y if axis else part.place.x) + step, 3)
-    yield Offer(f"Move “{part.title[:60]}” away", lambda: [Adjust(target=part.id, values={name: value})])
+    moved = _with_what_lies_on_it(design, built, part, first.id)
+    edits: Edits = [
+        Adjust(target=one.id, values={name: round((one.place.y if axis else one.place.x) + step, 3)}) for one in moved
+    ]
+    too = " with what lies on it" if len(moved) > 1 else ""
+    yield Offer(f"Move “{part.title[:60]}” away{too}", lambda: edits)
+
+
+def _with_what_lies_on_it(design: Design, built: Built, part: AnyPart, kept: str) -> list[AnyPart]:
+    """A part and all that lies mostly on it in any layer, but for the one that is kept: those of them that do not move
+    along by themselves when another does.
+    """
+    by, under = carriers(design), built.parts[part.id].region.filled()
+    lying = [part]
+    for one in (one for layer in design.layers for one in layer.parts if one.id not in (part.id, kept)):
+        area = built.parts[one.id].region if one.id in built.parts else EMPTY
+        if not one.hidden and one.id not in by[kept] and area.area < under.area:
+            on_it = intersection(area, under).area > MOSTLY * area.area
+            lying += [one] if on_it else []
+    return [one for one in lying if not any(other.id in by[one.id] for other in lying if other is not one)]
 
 
 REPAIRS: dict[str, Callable[[Mending], Made]] = {

@@ -96,6 +96,31 @@ def waits_for(design: Design, one: str, other: str) -> bool:
     return other in seen - {one}
 
 
+def carriers(design: Design) -> dict[str, set[str]]:
+    """For each part the parts that take it along when they move, near or far. A shape that is as large as another part
+    needs is not carried by it: where it stands is said by its place alone.
+    """
+    followed, sources = chains(design), Sources(design)
+    direct: dict[str, set[str]] = {}
+    for part in design.parts():
+        found = {one for one in targets(part) if not (isinstance(part, Shape) and one == part.around != part.place.on)}
+        if part.id in followed:
+            found.add(followed[part.id][0])
+        if isinstance(part, Follower) and (source := sources.source(part)):
+            found.add(source.of)
+        direct[part.id] = found
+
+    def near_and_far(part: str) -> set[str]:
+        reached, ahead = set[str](), [part]
+        while ahead:
+            for one in direct.get(ahead.pop(), set()) - reached:
+                reached.add(one)
+                ahead.append(one)
+        return reached
+
+    return {part: near_and_far(part) for part in direct}
+
+
 def moved_along(design: Design) -> dict[str, set[str]]:
     """For each part the parts that move when it does: itself and all that wait for it, near or far."""
     waiting: dict[str, list[str]] = {}
