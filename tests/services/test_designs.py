@@ -69,6 +69,21 @@ def test_an_edit_that_changes_nothing_is_no_step(designs: Designs) -> None:
     assert designs.edit(identity, typed(opened, "Merrow")).seq == opened.seq
 
 
+def test_a_pause_counts_from_the_answer_however_long_that_took(
+    designs: Designs, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    identity = designs.create_plain("Merrow")
+    monkeypatch.setattr(service, "seconds_since", lambda _: 10.0)
+    clock = iter([100.0, 101.0, 101.0, 104.0])
+    monkeypatch.setattr(service, "monotonic", lambda: next(clock))
+    opened = designs.edit(identity, typed(designs.open(identity), "P"))
+    designs.answered(identity)
+    opened = designs.edit(identity, typed(opened, "Plover"))
+    designs.edit(identity, typed(opened, "Plover Lock"))
+    assert words(designs.undo(identity).design).text == "Plover"
+    assert words(designs.undo(identity).design).text == "Merrow"
+
+
 def test_undo_takes_the_name_of_the_shelf_back_too(designs: Designs) -> None:
     identity = designs.create_plain("Merrow")
     designs.edit(identity, Adjust(target="design", values={"name": "Hull"}))

@@ -5,6 +5,8 @@ from collections.abc import Mapping
 from contextlib import AbstractContextManager, suppress
 from dataclasses import dataclass
 from functools import lru_cache
+from math import inf
+from time import monotonic
 
 from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart, UseMaterial
 from jigger.core.design.document import read_design, write_design
@@ -23,6 +25,7 @@ from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
 
 BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
+REMEMBERED = 64  # designs of which the last answer is known
 
 
 @dataclass(frozen=True)
@@ -50,6 +53,7 @@ class Designs:
     def __init__(self, store: DesignStore, workshop: Workshop, shop: Shop):
         self._store, self.workshop, self.shop = store, workshop, shop
         self._edits = 0  # begun since the start
+        self._answered: dict[str, float] = {}  # when, of the designs edited last
 
     def listed(self) -> list[Listed]:
         return self._store.listed()
@@ -97,7 +101,7 @@ class Designs:
             after = command.apply(design)
             if after == design:
                 return _opened(history.head)
-            burst = _burst(command, history)
+            burst = _burst(command, history, self._since_answered(identity))
             history.record(
                 after.name,
                 write_design(after),
@@ -107,6 +111,16 @@ class Designs:
                 now(),
             )
             return _opened(history.head, after)
+
+    def answered(self, identity: str) -> None:
+        """The person sees their edit now: pauses between edits are counted from here, however long it took to show."""
+        self._answered.pop(identity, None)
+        self._answered[identity] = monotonic()
+        if len(self._answered) > REMEMBERED:
+            del self._answered[next(iter(self._answered))]
+
+    def _since_answered(self, identity: str) -> float:
+        return monotonic() - self._answered.get(identity, -inf)
 
     def use_material(self, identity: str, layer: str, material: str, seen: int | None = None) -> Opened:
         """Cut a layer from one of the shop's materials, under the shop's rules as they are now."""
@@ -276,11 +290,11 @@ def _unchanged(command: Command, seen: str | None, design: Design) -> bool:
         return False
 
 
-def _burst(command: Command, history: History) -> str | None:
+def _burst(command: Command, history: History, since_answered: float) -> str | None:
     """The burst an edit belongs to: the running one of its kind, or a new one."""
     if command.burst is None:
         return None
     last, made = history.last_burst()
-    if last and last.startswith(command.burst + " #") and seconds_since(made) < BURST_SECONDS:
+    if last and last.startswith(command.burst + " #") and min(seconds_since(made), since_answered) < BURST_SECONDS:
         return last
     return f"{command.burst} #{history.seq}"

@@ -7,9 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.region import EMPTY, Region, difference, union
 from jigger.core.joinery import shapes
 from jigger.core.joinery import widths as measuring
+from jigger.core.joinery.compact import gaps_of
 from jigger.core.joinery.necks import REACH, Necks, gaps, strips
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
@@ -133,3 +135,16 @@ def test_large_shapes_are_looked_at_only_where_they_may_be_narrow(font: str, lim
 def test_limits_that_no_rule_means_are_not_looked_for_for_ever() -> None:
     bars = union([square(0, 0, 9), square(9.5, 0, 9)])
     assert strips(bars, 1e-9, Cache()).least is None and gaps(bars, 1e-9, Cache()).least is None
+
+
+@given(st.floats(0.003, 0.3), st.floats(15, 75), st.floats(0, 360))
+def test_a_point_near_another_piece_is_as_far_off_as_it_is(gap: float, half: float, turned: float) -> None:
+    """A pointed piece before a bar: discs do not reach between them, and the narrowest place is the point's own."""
+    deep = 10 / np.tan(np.radians(half))
+    point = Region.polygon("point", np.array([[0, gap], [-10, gap + deep], [10, gap + deep]]))
+    both = union([point, Region.polygon("bar", np.array([[-30, -8], [30, -8], [30, 0], [-30, 0]], float))])
+    both = both.mapped(Affine.turn(turned))
+    exact = shapely.distance(*both.geometry.geoms)
+    found = gaps_of(both, gaps(both, 0.5, Cache()), 0.5)
+    assert found.least == pytest.approx(exact, abs=1e-9)
+    assert sum(neck.width < 0.5 for neck in found.necks) == 1

@@ -47,8 +47,7 @@ class Bridge:
 
     @property
     def width(self) -> float:
-        (x1, y1), (x2, y2) = self.strip.corners[:2]
-        return float(np.hypot(x2 - x1, y2 - y1))
+        return self.strip.width
 
 
 @dataclass(frozen=True)

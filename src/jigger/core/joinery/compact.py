@@ -10,7 +10,7 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.form import form_of
 from jigger.core.geometry.region import Region
-from jigger.core.joinery.contacts import corner_necks, with_corners
+from jigger.core.joinery.contacts import corner_necks, nearer, with_corners
 from jigger.core.joinery.necks import Neck, Necks
 from jigger.core.patience import breathe
 
@@ -55,8 +55,28 @@ def _anchored(piece: Region, anchor: tuple[float, float], limit: float) -> tuple
 
 
 def gaps_of(kept: Region, necks: Necks, limit: float) -> Necks:
-    """The narrow gaps of a region with its enclosed openings that are narrower than `limit` mm all over."""
-    return _with_compact(necks, [Polygon(ring) for ring in kept.hole_rings()], limit)
+    """The narrow gaps of a region with its enclosed openings that are narrower than `limit` mm all over, and where two
+    pieces come near each other their exact distance.
+    """
+    return nearer(
+        _with_compact(necks, [Polygon(ring) for ring in kept.hole_rings()], limit), between(kept, limit), limit
+    )
+
+
+def between(kept: Region, limit: float) -> list[Neck]:
+    """The least distance of each two pieces that come nearer to each other than `limit` mm, and where it is."""
+    pieces = np.array(kept.geometry.geoms, object)
+    if len(pieces) < 2:
+        return []
+    a, b = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=limit)
+    first = a < b
+    lines = shapely.shortest_line(pieces[a[first]], pieces[b[first]])
+    ends = shapely.get_coordinates(lines).reshape(-1, 2, 2)
+    return [
+        Neck(width, (tuple(start), tuple(end)))
+        for width, (start, end) in zip(shapely.length(lines).tolist(), ends.tolist(), strict=True)
+        if 0 < width < limit
+    ]
 
 
 def _with_compact(necks: Necks, areas: Sequence[Polygon], limit: float) -> Necks:

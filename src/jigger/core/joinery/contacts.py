@@ -106,6 +106,19 @@ def with_corners(necks: Necks, more: list[Neck], limit: float) -> Necks:
     )
 
 
+def nearer(necks: Necks, more: list[Neck], limit: float) -> Necks:
+    """Narrow places with more of them that are known exactly: at one place the narrower stays."""
+    if not more:
+        return necks
+    known = list(necks.necks)
+    for neck in more:
+        ends, width = np.array([one.ends for one in known]).reshape(-1, 2, 2), np.array([one.width for one in known])
+        same = _one_place(np.array(neck.ends), neck.width, ends, width, limit)
+        if not (same & (width <= neck.width)).any():
+            known = [one for one, gone in zip(known, same, strict=True) if not gone] + [neck]
+    return Necks(tuple(sorted(known, key=lambda neck: neck.width)), necks.tips, max(necks.reach, limit))
+
+
 def _one_place(ends: Floats, width: float, known: Floats, widths: Floats, limit: float) -> NDArray[np.bool_]:
     """Whether a neck (2, 2) lies at each known one (n, 2, 2), or across the same strip further along it."""
     apart = ends.mean(axis=0) - known.mean(axis=1)

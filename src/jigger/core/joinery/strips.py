@@ -19,6 +19,9 @@ Direction = Literal["upright", "level", "shortest"]
 Ends = Literal["auto", "one", "both"]
 BridgeForm = Literal["straight", "tapered", "flared"]
 
+STEP = 0.02  # mm: less of an end beside the material is not seen
+NARROWEST = 0.3  # of its end: a strip that meets less keeps its width
+DEEPEST, DEEPER = 1.5, 9  # of its width: how much further an end runs to come flush, and how many depths are tried
 WIDER = 1.5  # times its width: what a tapered bridge comes to at its far end
 
 
@@ -51,13 +54,14 @@ class ByHand:
 
 @dataclass(frozen=True)
 class Strip:
-    """A bridge's shape: its centre line from the island's edge to the far edge, and its end overlaps, mm; the first two
-    corners are the island's. `reason`: why it is much longer than the shortest way across, where it is.
+    """A bridge's shape: its centre line from the island's edge to the far edge, its width and its end overlaps, mm; the
+    first two corners are the island's. `reason`: why it is much longer than the shortest way across, where it is.
     """
 
     start: tuple[float, float]
     end: tuple[float, float]
     corners: tuple[tuple[float, float], ...]
+    width: float
     reason: str = ""
     feet: tuple[Foot, ...] = ()
 
@@ -74,14 +78,14 @@ class Strip:
     def moved(self, dx: float, dy: float) -> "Strip":
         shift = lambda p: (p[0] + dx, p[1] + dy)  # noqa: E731
         feet = tuple(foot.moved(dx, dy) for foot in self.feet)
-        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.reason, feet)
+        return Strip(shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.width, self.reason, feet)
 
     def turned(self, degrees: float) -> "Strip":
         """Turned about the origin."""
         by = Affine.turn(degrees)
         feet = tuple(foot.turned(degrees) for foot in self.feet)
         corners = tuple(by.at(*corner) for corner in self.corners)
-        return Strip(by.at(*self.start), by.at(*self.end), corners, self.reason, feet)
+        return Strip(by.at(*self.start), by.at(*self.end), corners, self.width, self.reason, feet)
 
     def areas(self, owner: str) -> list[Region]:
         """The strip, and each of its feet."""
@@ -139,20 +143,58 @@ def strip_at(
     if not len(corners):
         corners = _corners(opening, column, low, high, direction, width, width)
     more = feet(opening, start, end, width) if form == "flared" else ()
-    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)), feet=more)
+    return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)), width, feet=more)
 
 
 def _corners(
     opening: shapely.Geometry, column: float, low: float, high: float, direction: float, near: float, far: float
 ) -> Floats:
-    """Those of a strip between two heights, `near` mm wide at the lower and `far` at the upper one."""
+    """Those of a strip between two heights, `near` mm wide at the lower and `far` at the upper one. An end that would
+    stand out beside the material as a step runs on into it, where it comes flush within DEEPEST.
+    """
+
+    def reaching(below: float, above: float) -> Floats:
+        box = [[column - near / 2, low - below], [column + near / 2, low - below],
+               [column + far / 2, high + above], [column - far / 2, high + above]]  # fmt: skip
+        return turned_back(np.array(box), direction)
+
     for overlap in (near / 3, near / 8, LEAST_OVERLAP):
-        box = [[column - near / 2, low - overlap], [column + near / 2, low - overlap],
-               [column + far / 2, high + overlap], [column - far / 2, high + overlap]]  # fmt: skip
-        corners = turned_back(np.array(box), direction)
+        corners = reaching(overlap, overlap)
         if _crosses_once(opening, corners):
             break
+    else:
+        return corners
+    depths = [overlap, overlap]
+    for end in (0, 1):
+        if _stands_out(opening, corners, end):
+            for deep in overlap + np.arange(1, DEEPER + 1) * DEEPEST * near / DEEPER:
+                tried = [*depths[:end], float(deep), *depths[end + 1 :]]
+                further = reaching(*tried)
+                if not _stands_out(opening, further, end) and _crosses_once(opening, further):
+                    depths, corners = tried, further
+                    break
+            else:
+                corners = _narrowed(opening, corners, end)
     return corners
+
+
+def _narrowed(opening: shapely.Geometry, corners: Floats, end: int) -> Floats:
+    """A strip that is only as wide at one end as what it meets there; as it was where that is less than NARROWEST."""
+    a, b = corners[2 * end : 2 * end + 2]
+    edge = shapely.LineString([a, b])
+    middle = shapely.Point((a + b) / 2)
+    held = [part for part in shapely.get_parts(shapely.difference(edge, opening)) if part.distance(middle) < STEP]
+    if not held or held[0].length < NARROWEST * edge.length:
+        return corners
+    narrower = corners.copy()
+    narrower[2 * end : 2 * end + 2] = shapely.get_coordinates(held[0])[[0, -1]]
+    return narrower
+
+
+def _stands_out(opening: shapely.Geometry, corners: Floats, end: int) -> bool:
+    """Whether one end of a strip, 0 its island's, lies in the opening for more than STEP."""
+    edge = shapely.LineString(corners[2 * end : 2 * end + 2])
+    return bool(shapely.length(shapely.intersection(opening, edge)) > STEP)
 
 
 @lru_cache(maxsize=64)  # each strip of an island asks

@@ -206,7 +206,7 @@ def _plain(start: Floats, end: Floats, width: float) -> tuple[float, Strip] | No
     side = np.array([-unit[1], unit[0]]) * width / 2
     a, b = start - unit * width / 2, end + unit * width / 2
     corners = tuple((float(x), float(y)) for x, y in (a - side, a + side, b + side, b - side))
-    return 5 * width + length, Strip(tuple(start.tolist()), tuple(end.tolist()), corners)
+    return 5 * width + length, Strip(tuple(start.tolist()), tuple(end.tolist()), corners, width)
 
 
 def _cell(small: Floats, large: Floats, width: float) -> Cell:

@@ -110,7 +110,9 @@ def redo(request: Request, identity: str, form: Posted) -> Response:
 
 
 def _edited(request: Request, opened: Opened, form: Mapping[str, str]) -> Response:
-    return _bench(request, opened, "fragments/edited.html", form)
+    answer = _bench(request, opened, "fragments/edited.html", form)
+    house(request).designs.answered(opened.id)
+    return answer
 
 
 def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str, str]) -> Response:
