@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
+from jigger.core.design.built import BuiltLayer
 from jigger.core.design.commands import Adjust
 from jigger.core.design.starters import starter
 from jigger.core.geometry.region import Region, difference, intersection, union
@@ -192,3 +193,32 @@ def test_places_along_a_ring_and_back(share: float) -> None:
     assert share_nearest(ring, *point) == pytest.approx(share, abs=1e-6)
     step = point + 0.01 * np.array([np.cos(np.radians(outward)), np.sin(np.radians(outward))])
     assert not shapely.Polygon(ring).buffer(-1e-4).contains(shapely.Point(step))
+
+
+def plate(starter_id: str, font: str, **values: str) -> BuiltLayer:
+    named = "name_font" if starter_id == "counterchanged-plate" else "font"
+    design = starter(starter_id).make({named: font, **values})
+    return Workshop().exact(design).layers[0]
+
+
+@pytest.mark.parametrize("font", ["anton", "alfa-slab-one", "pacifico", "caveat", "montecarlo", "leckerli-one"])
+def test_no_end_of_a_bridge_stands_beside_what_it_holds(font: str) -> None:
+    """Also where the island is narrower than the bridge, or ends askew."""
+    layer = plate("stencil-plate", font, text="@g8B&%ae0469ARDO", height_mm="40")
+    bare = difference(layer.sheet, layer.folded).geometry
+    assert len(layer.bridges) > 15
+    for bridge in layer.bridges:
+        corners = bridge.strip.corners
+        for end in (corners[:2], corners[2:]):
+            beside = shapely.difference(shapely.LineString(end), bare)
+            assert beside.length < 0.05, (font, bridge.owner, bridge.number)
+
+
+@pytest.mark.parametrize("values", [{"height_mm": "280", "name_height_mm": "110"}, {}, {"height_mm": "400"}])
+def test_two_bridges_leave_an_opening_that_can_be_cut_between_them(values: dict[str, str]) -> None:
+    layer = plate("counterchanged-plate", "anton", text="B", name="BRACK", **values)
+    areas = [shapely.Polygon(bridge.strip.corners) for bridge in layer.bridges]
+    for number, area in enumerate(areas):
+        for other in areas[:number]:
+            apart = area.distance(other)
+            assert apart >= layer.material.least_gap - 1e-6 or area.intersection(other).area > 0.1

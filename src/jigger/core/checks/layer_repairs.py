@@ -202,7 +202,7 @@ def _roomier(m: OfLayer) -> Made:
     elif m.layer.build == "keep":
         yield m.clean(f"Close what is narrower than {m.limit:g} mm", inlets=m.limit * SPARE)
     else:
-        yield m.clean("Thicken what is thin", strips=m.limit)
+        yield m.clean(f"Open to {m.limit:g} mm what is opened less", strips=m.limit)
     if len(m.finding.letters) == 1:
         factor = m.limit / max(measured, m.limit / 4) * SPARE
         yield from m.scaled(f"Make the letters {100 * (factor - 1):.0f} % larger", factor)

@@ -77,4 +77,4 @@ def _made(make: Callable[[], Any], in_time: Deadline) -> Any:
 
 def least_gap(layer: BuiltLayer) -> float:
     """The narrowest opening that can be cut, mm: the material's, and never less than the kerf."""
-    return max(layer.material.least_opening, layer.material.kerf)
+    return layer.material.least_gap

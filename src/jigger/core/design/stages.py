@@ -178,6 +178,7 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
             stuff.span,
             layer.bridges.form,
             0.0 if layer.bridges.width else min(stuff.least_strip, stuff.bridge),
+            stuff.least_gap,
         )
         edits = {(x.letter, x.counter, x.number): None if x.along is None else ByHand(x.along, x.width, x.turn, x.form)
                  for x in layer.bridges.edits}  # fmt: skip

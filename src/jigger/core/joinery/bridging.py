@@ -16,6 +16,7 @@ from jigger.core.geometry.curves import Floats
 from jigger.core.geometry.region import Region, union
 from jigger.core.joinery.along import counter_clockwise, share_nearest
 from jigger.core.joinery.crossings import Cell
+from jigger.core.joinery.elbow_room import with_room
 from jigger.core.joinery.pieces import Pieces, count_pieces
 from jigger.core.joinery.solving import shortest, solve_shared
 from jigger.core.joinery.strips import BridgeRules, ByHand, Strip, by_hand
@@ -107,8 +108,8 @@ def _automatic(
             crossing = in_opening[cells[i].opening]
             for number, strip in enumerate(found):
                 if not any(_same_place(strip, other, rules.width) for other in crossing):
-                    crossing.append(strip)
-                    strips[i][number] = strip
+                    strips[i][number] = with_room(cells[i], strip, crossing, rules)
+                    crossing.append(strips[i][number])
     return strips
 
 

@@ -29,7 +29,8 @@ WIDER = 1.5  # times its width: what a tapered bridge comes to at its far end
 class BridgeRules:
     """Width in mm; the direction to prefer; how many ends of an island to hold; how long an island is that is held at
     both, mm, 0 for BOTH_FROM widths; the form: as wide all along, wider towards the far end, or with feet that run into
-    the edges; how narrow a bridge may be of a letter that wider ones would close, mm, 0 for no narrower.
+    the edges; how narrow a bridge may be of a letter that wider ones would close, mm, 0 for no narrower; and the least
+    opening, mm, that two bridges may leave between them.
     """
 
     width: float
@@ -38,6 +39,7 @@ class BridgeRules:
     span: float = 0.0
     form: BridgeForm = "straight"
     least: float = 0.0
+    room: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -101,7 +103,7 @@ def columns_across(islands: list[Floats], width: float, most: int = 24) -> Float
     return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
 
 
-def by_hand(cell: Cell, edit: ByHand, rules: BridgeRules, upright: float = 0.0) -> Strip | None:
+def by_hand(cell: Cell, edit: ByHand, rules: BridgeRules, upright: float = 0.0, narrows: bool = True) -> Strip | None:
     """The bridge that leaves the island where the person put it, or as near to it as one fits within a tenth of the
     way round. It runs level or upright where it nearly does, of a letter turned by `upright` degrees as that does.
     """
@@ -118,15 +120,23 @@ def by_hand(cell: Cell, edit: ByHand, rules: BridgeRules, upright: float = 0.0) 
             if leaves_here and (best is None or crossings.score[0] < best[0] - 1e-9):
                 best = (float(crossings.score[0]), direction, crossings)
         if best is not None and np.isfinite(best[0]):
-            return strip_at(cell, best[2], 0, best[1], width, form)
+            return strip_at(cell, best[2], 0, best[1], width, form, narrows)
     return None
 
 
 def strip_at(
-    cell: Cell, crossings: Crossings, i: int, direction: float, width: float, form: BridgeForm = "straight"
+    cell: Cell,
+    crossings: Crossings,
+    i: int,
+    direction: float,
+    width: float,
+    form: BridgeForm = "straight",
+    narrows: bool = True,
 ) -> Strip:
     """The strip's corners: its ends reach into the material by a third of its width, less where that would
-    come out on the far side and notch another edge. It is straight where there is no room for another form."""
+    come out on the far side and notch another edge. It is straight where there is no room for another form. A straight
+    one that `narrows` is at its ends no wider than what it meets there.
+    """
     column, opening = float(crossings.columns[i]), opening_of(cell)
     low, high = float(crossings.exit_low[i]), float(crossings.entry_high[i])
     start, end = turned_back(
@@ -142,6 +152,9 @@ def strip_at(
             corners = corners if _crosses_once(opening, corners) else np.empty((0, 2))
     if not len(corners):
         corners = _corners(opening, column, low, high, direction, width, width)
+        if form == "straight" and narrows:
+            for side in (0, 1):
+                corners = _narrowed(opening, corners, side) if _stands_out(opening, corners, side) else corners
     more = feet(opening, start, end, width) if form == "flared" else ()
     return Strip(tuple(start), tuple(end), tuple(map(tuple, corners)), width, feet=more)
 
@@ -173,8 +186,6 @@ def _corners(
                 if not _stands_out(opening, further, end) and _crosses_once(opening, further):
                     depths, corners = tried, further
                     break
-            else:
-                corners = _narrowed(opening, corners, end)
     return corners
 
 

@@ -85,7 +85,9 @@ def tie(
             continue
         strip = one.strip
         if edit is not None:
-            placed = by_hand(_cell(counters[one.a].outline, counters[one.b].outline, rules.width), edit, rules)
+            placed = by_hand(
+                _cell(counters[one.a].outline, counters[one.b].outline, rules.width), edit, rules, narrows=False
+            )
             if placed is None:
                 lost.append(key)
             strip = placed or strip
@@ -186,7 +188,7 @@ def _best(small: Floats, large: Floats, rules: BridgeRules) -> tuple[float, Stri
     if not found:
         return _plain(np.array([x1, y1]), np.array([x2, y2]), rules.width)
     least, direction, crossings, at = min(found, key=lambda one: one[0])
-    return least, strip_at(cell, crossings, at, direction, rules.width, rules.form)
+    return least, strip_at(cell, crossings, at, direction, rules.width, rules.form, narrows=False)
 
 
 def _facing(small: Floats, large: Floats) -> list[float]:

@@ -49,6 +49,11 @@ class Material(BaseModel):
     hidden_face: bool = False
 
     @property
+    def least_gap(self) -> float:
+        """The narrowest opening that can be cut, mm: no tool cuts one narrower than its kerf."""
+        return max(self.least_opening, self.kerf)
+
+    @property
     def usable(self) -> tuple[float, float]:
         """Width and height of what can be cut from the stock, mm."""
         return self.sheet[0] - 2 * self.edge, self.sheet[1] - 2 * self.edge
