@@ -90,6 +90,7 @@ class _Edges:
         kind = np.where(middle.corner, ARC, source.curves.kind[middle.segment])
         # A corner is known by the segment that begins at it, a line or arc of the source by its own number.
         owner = np.where(middle.corner & (middle.t == 1), source.ahead[middle.segment], middle.segment)
+        owner = np.where(middle.corner, owner, _first_of_circle(source.curves)[owner])
         owner = np.where(kind == CUBIC, -1, owner + len(source.curves) * middle.corner)
         self.round = kind == ARC
         self.swept = np.abs(turn(vertices.after.heading, vertices.until.heading[vertices.ahead]))
@@ -193,12 +194,28 @@ class _Edges:
         a, b = self.v.nodes[first] - centre, self.v.nodes[last] - centre
         start = np.arctan2(a[1], a[0])
         turn = np.sign(a[0] * self.v.after.heading[first, 1] - a[1] * self.v.after.heading[first, 0])
+        if first == last:  # a circle, which begins anywhere
+            quarters = np.arange(4)[:, None] * turn * np.pi / 2
+            arcs = Curves.arcs(
+                np.array([[*centre, radius, 0.0, turn * np.pi / 2]]) + quarters * np.array([0, 0, 0, 1, 0])
+            )
+            return arcs.met(arcs.starts, np.roll(arcs.starts, -1, axis=0))
         sweep = (turn * (np.arctan2(b[1], b[0]) - start)) % (2 * np.pi) * turn
         angles = cut_level(start, sweep, radius)
         rows = [(*centre, radius, p, q - p) for p, q in pairwise(angles)]
         arcs = Curves.arcs(np.array(rows))
         starts = np.vstack([self.v.nodes[first], arcs.starts[1:]])
         return arcs.met(starts, np.vstack([starts[1:], self.v.nodes[last]]))
+
+
+def _first_of_circle(curves: Curves) -> Ints:
+    """For each segment its number, for arcs that of the first one of the same circle."""
+    first = np.arange(len(curves))
+    arcs = np.flatnonzero(curves.kind == ARC)
+    if len(arcs):
+        _, where, circle = np.unique(np.round(curves.arc[arcs, :3], 6), axis=0, return_index=True, return_inverse=True)
+        first[arcs] = arcs[where[circle.reshape(-1)]]
+    return first
 
 
 def cut_level(start: float, sweep: float, radius: float) -> Floats:

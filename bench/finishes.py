@@ -1,0 +1,119 @@
+"""Every finish, and every two in a row, on parts of every kind: how many nodes come out, and how short the shortest is.
+
+What is allowed, for each: 1.5 times the nodes of the part, for as many copies as the finishes make, and 4 for each
+corner that is there now; no segment shorter than SHORT that the part does not have; nothing given as chords.
+"""
+
+import time
+from itertools import product
+from typing import Any
+
+import numpy as np
+
+from jigger.core.cache import Cache
+from jigger.core.design.finishes import Bands, Bend, Clean, Mirror, Outline, Repeat, Shade, Stretch
+from jigger.core.design.finishes import Strip as Band
+from jigger.core.design.finishing import finished
+from jigger.core.design.lettering import Form
+from jigger.core.design.local import EXACT
+from jigger.core.errors import JiggerError
+from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.outline import outlines
+from jigger.core.geometry.region import Region, union
+from jigger.core.joinery import shapes
+from jigger.core.joinery.strokes import filled, stroked
+from jigger.core.lettering.lettercase import LetterCase
+from jigger.core.lettering.letters import split_letters
+from jigger.core.lettering.spec import Arrangement, LineSpec
+from jigger.core.lettering.text import set_lines
+
+SHORT = 0.05  # mm
+SHARE, CORNER = 1.5, 4  # nodes: of the part's own, and for each corner
+WORD = "Hey8&"
+FONTS = ("alfa-slab-one", "pacifico", "varela-round", "rye", "anton", "eb-garamond")
+CASE = LetterCase()
+
+FINISHES: dict[str, tuple[int, Any]] = {  # with how many copies they make
+    "outline": (1, Outline(id="f", steps=[3.0])),
+    "square outline": (1, Outline(id="f", steps=[3.0], corners="square")),
+    "ring": (2, Outline(id="f", style="ring", steps=[1.0, 2.5])),
+    "gap and line": (3, Outline(id="f", style="gap and line", steps=[1.5, 2.0])),
+    "square gap and line": (3, Outline(id="f", style="gap and line", steps=[1.5, 2.0], corners="square")),
+    "inline": (2, Outline(id="f", style="inline", side="in", steps=[1.0])),
+    "bands": (1, Bands(id="f", strips=[Band(low=0.1, high=0.45), Band(low=0.55, high=0.9)])),
+    "drop shade": (2, Shade(id="f", form="drop", x=2, y=-2, gap=0.6)),
+    "block shade": (2, Shade(id="f", form="block", x=3, y=-3)),
+    "inlets": (1, Clean(id="f", inlets=2.0)),
+    "corners": (1, Clean(id="f", corners=1.5)),
+    "inlets and corners": (1, Clean(id="f", inlets=3.0, corners=1.5)),
+    "thickening": (1, Clean(id="f", strips=2.0)),
+    "grid": (4, Repeat(id="f", form="grid", rows=2, columns=2, gap_x=4, gap_y=4)),
+    "twin": (2, Mirror(id="f", side="right", gap=4)),
+    "twin across": (2, Mirror(id="f", side="right", axis="middle")),
+    "stretch": (1, Stretch(id="f", across=1.4, up=0.8, slant=12)),
+    "bend": (1, Bend(id="f", form=Form(bend=50, swell=0.1))),
+}  # fmt: skip
+
+
+def run(quick: bool = False) -> dict[str, object]:
+    names = list(FINISHES)
+    if quick:
+        rows = [("inlets and corners",), ("corners", "outline"), ("square gap and line",)]
+        return measured({name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}, rows)
+    return measured(parts(), [(name,) for name in names] + list(product(names, names)))
+
+
+def parts() -> dict[str, Region]:
+    """The parts by name, 40 to 100 mm; of letters a word in each font."""
+    circle = Curves.arcs(np.array([[0.0, 0.0, 40.0, 0.3, 2 * np.pi]]))
+    half = Curves.arcs(np.array([[0.0, 0.0, 40.0, 0.3, np.pi]]))
+    line = Curves.lines(np.zeros((1, 2)), np.array([[100.0, 0.0]]))
+    bent = Curves.cubics(np.array([[[0.0, 0.0], [30.0, 40.0], [60.0, -40.0], [90.0, 10.0]]]))
+    found = {
+        "disc": filled("p", circle, EXACT),
+        "plate": shapes.plate("p", 90.0, 50.0, "round", 10.0, 5.0, 10.0, EXACT),
+        "line": stroked("p", line, False, 6.0, "round", "round", EXACT),
+        "circle": stroked("p", circle, True, 6.0, "round", "round", EXACT),
+        "half circle": stroked("p", half, False, 6.0, "flat", "round", EXACT),
+        "bent": stroked("p", bent, False, 6.0, "square", "round", EXACT),
+    }
+    for font in FONTS:
+        ids = tuple(f"t{number}" for number in range(len(split_letters(WORD))))
+        spec = LineSpec(WORD, ids, CASE.face(font), 40.0)
+        found[font] = union(letter.region for letter in set_lines([spec], Arrangement(), EXACT).letters)
+    return found
+
+
+def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, object]:
+    """What each row of finishes makes of each part, counted; those over what is allowed by name."""
+    over: dict[str, str] = {}
+    worst, slowest, chorded, short, failed = 0.0, (0.0, ""), 0, 0, 0
+    for (name, region), row in product(some.items(), rows):
+        title = f"{name}: {', '.join(row)}"
+        copies = int(np.prod([FINISHES[one][0] for one in row]))
+        before = time.perf_counter()
+        try:
+            made = finished(region, (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT)
+            found = outlines(made[0])
+        except JiggerError as error:
+            failed, over[title] = failed + 1, str(error)
+            continue
+        slowest = max(slowest, (time.perf_counter() - before, title))
+        plain = outlines(region)
+        allowed = SHARE * plain.nodes * copies + CORNER * max(
+            int(outline.corner.sum()) * times for outline, times in ((plain, copies), (found, 1))
+        )
+        least = min(SHORT, float(plain.curves.sizes.min()))
+        shorter = int((found.curves.sizes < least).sum())
+        worst = max(worst, found.nodes / max(allowed, 1))
+        chorded, short = chorded + (found.chorded > 0), short + (shorter > 0)
+        faults = [f"{found.nodes} nodes of {allowed:.0f}"] * (found.nodes > allowed)
+        faults += [f"{shorter} segments under {least:g} mm"] * (shorter > 0)
+        faults += [f"{100 * found.chord_share:.1f} % as chords"] * (found.chorded > 0)
+        if faults:
+            over[title] = "; ".join(faults)
+    return {
+        "rows": len(some) * len(rows), "most_nodes_of_allowed": round(worst, 2), "with_short_segments": short,
+        "with_chords": chorded, "failed": failed, "slowest_s": round(slowest[0], 2), "slowest": slowest[1],
+        "over": len(over), **{title: over[title] for title in sorted(over)[:60]},
+    }  # fmt: skip
