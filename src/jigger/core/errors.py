@@ -45,9 +45,10 @@ class NewerVersion(DesignRefused):
 
 
 class ReferenceLoop(DesignRefused):
-    def __init__(self, names: list[str]):
+    def __init__(self, names: list[str], way_out: str = ""):
         self.names = names
-        super().__init__("parts", "these wait for each other and cannot be built: " + " → ".join(names))
+        words = "these wait for each other and cannot be built: " + " → ".join(names)
+        super().__init__("parts", f"{words}; {way_out}" if way_out else words)
 
 
 class CommandRefused(JiggerError):

@@ -13,6 +13,7 @@ from jigger.core.design.lettering import Course, Line, Override, Tail
 from jigger.core.design.local import DISPLAY, EXACT
 from jigger.core.design.model import Design, Layer, Lettering, Shape, Surface
 from jigger.core.design.placing import Fit, PartSet, Place
+from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.outline import TOLERANCE, outlines
 from jigger.core.geometry.region import difference, union
@@ -250,3 +251,15 @@ def test_letters_lie_over_and_under_with_relief() -> None:
     attached = over.model_copy(deep=True)
     attached.lines[0].overrides.append(Override(letter="a1", role="attached"))
     assert difference(letters[0].region, built(design(attached), EXACT).parts["a"].region).is_empty
+
+
+def test_words_fitted_to_the_plate_that_follows_them_are_refused_with_the_edit_that_helps() -> None:
+    design = starter("stencil-plate").make({"text": "WEIR"})
+    plate, words = design.parts()
+    fit = Adjust(target=words.id, values={"fit.kind": "inside", "fit.to": plate.id, "place.on": plate.id})
+    with pytest.raises(
+        ReferenceLoop, match=r"give “.*” its own width and height first, which it takes from “WEIR” now"
+    ):
+        fit.apply(design)
+    sized = Adjust(target=plate.id, values={"around": None, "place.on": "page", "width": 300, "height": 90})
+    assert fit.apply(sized.apply(design)).parts()[1].fit.to == plate.id

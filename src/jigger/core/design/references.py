@@ -82,7 +82,20 @@ def build_order(design: Design) -> list[str]:
         return [identity for identity in TopologicalSorter(graph(design)).static_order() if identity in titles]
     except CycleError as error:
         loop = list(reversed(error.args[1]))
-        raise ReferenceLoop([f"“{titles.get(identity, identity)}”" for identity in loop]) from None
+        raise ReferenceLoop(
+            [f"“{titles.get(identity, identity)}”" for identity in loop], _way_out(design, loop)
+        ) from None
+
+
+def _way_out(design: Design, loop: list[str]) -> str:
+    """What a person can do first so that it is no loop: a shape that is as large as another part needs is given its own
+    size.
+    """
+    for part in design.parts():
+        if isinstance(part, Shape) and part.id in loop and part.around in loop:
+            around = next((one.title for one in design.parts() if one.id == part.around), "the other")
+            return f"give “{part.title}” its own width and height first, which it takes from “{around}” now"
+    return ""
 
 
 def waits_for(design: Design, one: str, other: str) -> bool:
