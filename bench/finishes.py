@@ -94,12 +94,12 @@ def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, 
         before = time.perf_counter()
         try:
             made = finished(region, (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT)
-            found = outlines(made[0])
+            found = outlines(made[0]).without_arcs()
         except JiggerError as error:
             failed, over[title] = failed + 1, str(error)
             continue
         slowest = max(slowest, (time.perf_counter() - before, title))
-        plain = outlines(region)
+        plain = outlines(region).without_arcs()
         allowed = SHARE * plain.nodes * copies + CORNER * max(
             int(outline.corner.sum()) * times for outline, times in ((plain, copies), (found, 1))
         )

@@ -25,6 +25,7 @@ LEAST_SWEEP = np.radians(3.0)  # smaller arcs are chords of an edge that was the
 LAP = 1.5  # tolerances: discs that much larger cross the edges they lie against, which they would only touch
 MOST_LAP = 0.1  # of the radius
 BEYOND = 0.25  # radians: an arc is drawn so much further than it was found, to its crossing with the edge
+LAPPED = 0.0005  # mm that what is filled reaches into what is there
 THIN = 0.75  # tolerances from both sides: thinner parts are how differently two edges are drawn
 
 
@@ -34,9 +35,12 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     grown = region.geometry.buffer(radius, quad_segs=quarter)
     closed = as_polygons(grown.buffer(-radius, quad_segs=quarter))
     added = difference(Region(closed), region)
-    added = Region(MultiPolygon(_thick(added, tolerance)), lambda: region.traces)
-    if added.is_empty:
+    thick = _thick(added, tolerance)
+    if not thick:
         return []
+    # Their edges along the region lie inside it now: overlays part what only touches by rounding.
+    lapped = shapely.buffer(MultiPolygon(thick), LAPPED, join_style="mitre", quad_segs=2)
+    added = Region(as_polygons(lapped))
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
     runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
