@@ -276,6 +276,14 @@ class Curves:
         bend = 0.75 * np.sqrt((second**2).sum(axis=2)).max(axis=1, initial=0.0)
         return np.where(self.kind == ARC, np.nan_to_num(self.arc[:, 2] * self.arc[:, 4] ** 2 / 8), bend)
 
+    def bend_at(self, index: Ints, t: Floats) -> Floats:
+        """(k,): the same of segments `index` at parameters t. The second derivative of a cubic is linear in t, so that
+        between two parameters no more than the larger of theirs is needed.
+        """
+        second = np.diff(self.controls, 2, axis=1)[index]
+        here = 0.75 * np.hypot(*((1 - t)[:, None] * second[:, 0] + t[:, None] * second[:, 1]).T)
+        return np.where(self.kind[index] == ARC, self.bend[index], here)
+
     def flattened(self, tolerance: float, least: Ints | int = 1) -> tuple[Floats, Ints, Floats]:
         """Points (m, 2) from each segment's start to before its end, with segment (m,) and t (m,).
 

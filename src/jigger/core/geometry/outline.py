@@ -9,6 +9,7 @@ from itertools import pairwise
 from weakref import WeakKeyDictionary
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error, within
@@ -25,6 +26,7 @@ _log = logging.getLogger("jigger")
 
 TOLERANCE = 0.013  # mm: no outline strays further from its region, nor the region from it
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
+NEARLY = 0.001  # mm: a node this near to its vertex lies on it
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 ROUNDS = 6  # of giving more spans as chords where curves and chords cross
@@ -205,18 +207,44 @@ def _cost(spans: Spans, proof: _Proof) -> Floats:
 def deviations(spans: Spans, curves: Curves) -> Floats:
     """For each span a bound, mm, on the distance between its curve and its vertices' chords, in both directions.
 
-    Between two vertices at parameters s and t the curve is within bend · (t − s)² of its own chord, and that chord
-    within the larger of the two vertices' own distances of the region's; so nothing between vertices escapes.
+    Between two vertices at parameters s and t the curve is within bend · (t − s)² of its own chord, the larger of both
+    bends, and that chord within the larger of the vertices' own distances of the region's; so nothing escapes.
     """
     index = np.repeat(np.arange(len(spans)), spans.count + 1)
     vertex, t = _parameters(spans, curves, index)
     off = np.hypot(*(curves.at(index, t) - vertex).T)
+    joint = _off_joints(spans, curves)
+    first, last = np.append(True, index[1:] != index[:-1]), np.append(index[1:] != index[:-1], True)
+    off[first], off[last] = joint, joint[spans.following]
     inner = index[1:] == index[:-1]
     step = np.abs(np.diff(t))
-    edge = np.maximum(off[1:], off[:-1]) + curves.bend[index[:-1]] * step**2
+    bend = curves.bend_at(index, t)
+    edge = np.maximum(off[1:], off[:-1]) + np.maximum(bend[1:], bend[:-1]) * step**2
     worst = np.zeros(len(spans))
     np.maximum.at(worst, index[:-1][inner], edge[inner])
     return worst
+
+
+def _off_joints(spans: Spans, curves: Curves) -> Floats:
+    """How far apart, mm, the joint at which each span begins and the region's vertex there are across the boundary: the
+    vertex from the nearer of both curves, the node from the nearer of the vertex's chords. Along it they may be more.
+    """
+    boundary, every = spans.boundary, np.arange(len(spans))
+    before = neighbours(spans.ring)[1]
+    vertex, node = boundary.points[spans.first], curves.starts
+    off = np.hypot(*(node - vertex).T)
+    far = np.flatnonzero(off > NEARLY)
+    near = np.full(len(far), np.inf)
+    for span, t in ((every[far], 0.0), (before[far], 1.0)):
+        at = curves.nearest(span, np.full(len(far), t), vertex[far])
+        strayed = curves.bend[span] * (at - t) ** 2
+        near = np.minimum(near, np.hypot(*(curves.at(span, at) - vertex[far]).T) + strayed)
+    last = boundary.wrapped(spans.first[far] - 1, spans.ring[far])
+    chords = np.stack(
+        [boundary.points[last], vertex[far], boundary.points[boundary.following[spans.first[far]]]], axis=1
+    )
+    off[far] = np.maximum(near, shapely.distance(shapely.points(node[far]), shapely.linestrings(chords)))
+    return off
 
 
 def _parameters(spans: Spans, curves: Curves, index: Ints) -> tuple[Floats, Floats]:
