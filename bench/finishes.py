@@ -16,7 +16,6 @@ from jigger.core.design.finishes import Strip as Band
 from jigger.core.design.finishing import finished
 from jigger.core.design.lettering import Form
 from jigger.core.design.local import EXACT
-from jigger.core.errors import JiggerError
 from jigger.core.geometry.curves import Curves
 from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region, union
@@ -95,8 +94,8 @@ def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, 
         try:
             made = finished(region, (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT)
             found = outlines(made[0]).without_arcs()
-        except JiggerError as error:
-            failed, over[title] = failed + 1, str(error)
+        except Exception as error:
+            failed, over[title] = failed + 1, f"{type(error).__name__}: {error}"
             continue
         slowest = max(slowest, (time.perf_counter() - before, title))
         plain = outlines(region).without_arcs()

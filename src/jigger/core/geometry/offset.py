@@ -174,7 +174,7 @@ def _flat(curves: Curves, chords: Floats, tolerance: float) -> _Ring:
     if len(curves) < 2:
         return _chorded(chords)
     points, index, t = curves.flattened(tolerance)
-    return _Ring(points, curves, index, t)
+    return _Ring(points, curves, index, t) if len(points) > 2 else _chorded(chords)
 
 
 def _chorded(chords: Floats) -> _Ring:
