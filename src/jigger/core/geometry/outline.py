@@ -231,7 +231,8 @@ def _off_joints(spans: Spans, curves: Curves) -> Floats:
     """
     boundary, every = spans.boundary, np.arange(len(spans))
     before = neighbours(spans.ring)[1]
-    vertex, node = boundary.points[spans.first], curves.starts
+    first = boundary.wrapped(spans.first, spans.ring)
+    vertex, node = boundary.points[first], curves.starts
     off = np.hypot(*(node - vertex).T)
     far = np.flatnonzero(off > NEARLY)
     near = np.full(len(far), np.inf)
@@ -240,9 +241,7 @@ def _off_joints(spans: Spans, curves: Curves) -> Floats:
         strayed = curves.bend[span] * (at - t) ** 2
         near = np.minimum(near, np.hypot(*(curves.at(span, at) - vertex[far]).T) + strayed)
     last = boundary.wrapped(spans.first[far] - 1, spans.ring[far])
-    chords = np.stack(
-        [boundary.points[last], vertex[far], boundary.points[boundary.following[spans.first[far]]]], axis=1
-    )
+    chords = np.stack([boundary.points[last], vertex[far], boundary.points[boundary.following[first[far]]]], axis=1)
     off[far] = np.maximum(near, shapely.distance(shapely.points(node[far]), shapely.linestrings(chords)))
     return off
 
