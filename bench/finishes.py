@@ -58,8 +58,15 @@ def run(quick: bool = False) -> dict[str, object]:
     names = list(FINISHES)
     if quick:
         rows = [("inlets and corners",), ("corners", "outline"), ("square gap and line",)]
-        return measured({name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}, rows)
-    return measured(parts(), [(name,) for name in names] + list(product(names, names)))
+        return {
+            "a_few": measured(
+                {name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}, rows
+            )
+        }
+    return {
+        "each": measured(parts(), [(name,) for name in names]),
+        "every_two": measured(parts(), list(product(names, names))),
+    }
 
 
 def parts() -> dict[str, Region]:

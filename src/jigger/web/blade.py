@@ -57,7 +57,7 @@ class BladeView:
 
 def blade_view(built: Built, nodes: bool) -> BladeView:
     """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
-    left, bottom, _, _ = built.page or built.box or (0.0, 0.0, 0.0, 0.0)
+    left, bottom, _, _ = built.page_box or (0.0, 0.0, 0.0, 0.0)
     starts = [start for layer in built.layers for start in _starts(layer, (left, bottom))]
     slugs = [slug for layer in built.layers for slug in _slugs(layer.kept)]
     return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [], slugs)

@@ -154,3 +154,17 @@ def test_what_has_no_outlines_of_curves_has_its_chords(monkeypatch: pytest.Monke
     monkeypatch.setattr(outline_module, "spans_of", broken)
     found = outlines(region.moved(1.0, 0.0))
     assert found.chorded == 2 and (found.curves.kind == LINE).all() and found.nodes == len(region.vertices()) - 2
+
+
+@given(
+    st.lists(st.tuples(st.floats(-50, 50), st.floats(-50, 50)), min_size=4, max_size=4),
+    st.floats(1, 60), st.floats(-7, 7), st.floats(-1.57, 1.57).filter(lambda sweep: abs(sweep) > 0.01),
+)  # fmt: skip
+def test_the_box_of_curves_holds_them_and_no_more(
+    points: list[tuple[float, float]], radius: float, start: float, sweep: float
+) -> None:
+    arc = Curves.arcs(np.array([[3.0, -2.0, radius, start, sweep]]))
+    for curves in (Curves.cubics(np.array([points])), arc, Curves.joined([Curves.cubics(np.array([points])), arc])):
+        dense = curves.flattened(1e-5)[0]
+        dense = np.vstack([dense, curves.ends])
+        assert curves.extent == pytest.approx((*dense.min(axis=0), *dense.max(axis=0)), abs=2e-5)

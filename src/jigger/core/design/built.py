@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.boxes import Box, around, moved
+from jigger.core.geometry.outline import outlines
 from jigger.core.geometry.region import Region
 from jigger.core.geometry.spine import Spine
 from jigger.core.joinery.bridging import Bridge, BridgeKey, Counter
@@ -145,12 +146,17 @@ class Built:
         found = tuple(one for one in self.layers if one.id == layer)
         if layer and not found:
             raise CommandRefused("Layer", "it is hidden, or no longer in the design")
-        return replace(self, layers=found, page=None if cropped else self.box) if layer else self
+        return replace(self, layers=found, page=None if cropped else self.page_box) if layer else self
 
     @property
     def box(self) -> Box | None:
         """The box of all kept material, mm, or None when nothing is kept."""
         return around(layer.kept.bounds for layer in self.layers)
+
+    @property
+    def page_box(self) -> Box | None:
+        """The box of all that is cut, as curves, or of the whole of which this is one layer, mm; None of nothing."""
+        return self.page or around(outlines(layer.kept).curves.extent for layer in self.layers)
 
     @property
     def extent(self) -> Box | None:

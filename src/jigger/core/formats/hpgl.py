@@ -19,10 +19,9 @@ def write_hpgl(built: Built, mirrored: bool = False) -> str:
 
     Raises CommandRefused where nothing is kept.
     """
-    box = built.box
+    box = built.page_box if built.box else None
     if box is None:
         raise CommandRefused("Export", "there is nothing to cut in this design")
-    box = built.page or box
     rows = ["IN;PA;"]
     for pen, layer in enumerate(built.layers, start=1):
         rows.append(f"SP{pen};VS{round(layer.material.speed / 10)};FS{layer.material.force};")

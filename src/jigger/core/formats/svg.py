@@ -16,10 +16,10 @@ def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
     has and within how many mm of the computed area its outlines were proved to be. Only absolute coordinates; no
     transform, style or class. Raises CommandRefused where nothing is kept.
     """
-    box = built.box
+    box = built.page_box if built.box else None
     if box is None:
         raise CommandRefused("Export", "there is nothing to cut in this design")
-    left, bottom, right, top = built.page or box
+    left, bottom, right, top = box
     width, height = _mm(right - left), _mm(top - bottom)
     rows = [
         '<?xml version="1.0" encoding="UTF-8"?>',

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from jigger.core.errors import TooLarge
+from jigger.core.geometry.boxes import Box
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -264,6 +265,25 @@ class Curves:
     def _complex_power(self) -> tuple[NDArray[np.complex128], ...]:
         """The same as complex numbers, with which many points take a quarter of the time."""
         return tuple(np.ascontiguousarray(part).view(np.complex128)[:, 0] for part in self._power)
+
+    @cached_property
+    def extent(self) -> Box | None:
+        """The box that holds the whole curves and no more: their ends, and where they are level or upright."""
+        if not len(self):
+            return None
+        _, b, c, d = self._power
+        with np.errstate(divide="ignore", invalid="ignore"):
+            root = np.sqrt(c**2 - 3 * b * d)
+            turns = np.stack([(root - c) / (3 * d), (-root - c) / (3 * d), -b / (2 * c)], axis=-1).reshape(
+                len(self), -1
+            )
+            quarters = np.arange(-8, 9) * QUARTER
+            round_turns = (quarters - self.arc[:, 3:4]) / self.arc[:, 4:5]
+        turns = np.hstack([turns, round_turns])
+        index, place = np.nonzero((turns > 0) & (turns < 1))
+        points = np.concatenate([self.starts, self.ends, self.at(index, turns[index, place])])
+        (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+        return left, bottom, right, top
 
     @cached_property
     def bend(self) -> Floats:
