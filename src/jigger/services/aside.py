@@ -19,6 +19,7 @@ from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
 
 from jigger.core.errors import JiggerError
 from jigger.core.patience import OutOfTime, Stopped, asking
+from jigger.services.memory import keep_level
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
@@ -157,6 +158,7 @@ def _work(settings: Settings, line: Connection, dropped: Any) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the application ends it
     threading.Thread(target=_outlive_nobody, args=(os.getppid(),), daemon=True).start()
     os.nice(POLITE)
+    keep_level()
     workshop = workshop_at(settings)
     while True:
         try:

@@ -10,6 +10,7 @@ from fastapi.middleware.trustedhost import TrustedHostMiddleware
 from fastapi.staticfiles import StaticFiles
 
 from jigger.services.house import collect_rarely, open_house, warm
+from jigger.services.memory import keep_level
 from jigger.services.settings import Settings
 from jigger.web import doors
 from jigger.web.routes import bench, cut, letters, materials, queue, shelf, tray
@@ -24,6 +25,7 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         collect_rarely()
+        keep_level()
         house.queue.start()
         house.aside.start()
         threading.Thread(target=warm, args=(house,), name="warm", daemon=True).start()
