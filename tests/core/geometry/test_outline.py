@@ -301,3 +301,8 @@ def test_pieces_of_curves_lie_on_them(a: float, b: float, backwards: bool) -> No
         u = np.linspace(0, 1, 9)
         index = np.zeros(9, int)
         assert piece.at(index, u) == pytest.approx(whole.at(index, t0 + (t1 - t0) * u), abs=1e-9)
+
+
+def test_nothing_has_no_outlines_and_that_is_no_failure(caplog: pytest.LogCaptureFixture) -> None:
+    found = outlines(Region(shapely.MultiPolygon()))
+    assert found.nodes == 0 and found.deviation == 0 and found.chorded == 0 and not caplog.records

@@ -210,6 +210,8 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
     Between two vertices at parameters s and t the curve is within bend · (t − s)² of its own chord, the larger of both
     bends, and that chord within the larger of the vertices' own distances of the region's; so nothing escapes.
     """
+    if not len(spans):
+        return np.empty(0)
     index = np.repeat(np.arange(len(spans)), spans.count + 1)
     vertex, t = _parameters(spans, curves, index)
     off = np.hypot(*(curves.at(index, t) - vertex).T)
