@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
+from shapely import Polygon
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.curves import Floats
@@ -99,7 +100,7 @@ def _automatic(
 ) -> list[dict[int, Strip]]:
     """Each counter's strips by number, before any edit. A strip that two counters share belongs to the first."""
     strips: list[dict[int, Strip]] = [{} for _ in counters]
-    in_opening: dict[int, list[tuple[int, Strip]]] = defaultdict(list)
+    in_opening: dict[int, list[tuple[int, Strip, Polygon]]] = defaultdict(list)
     for members in _by_letter(counters, cells):
         turn = turns.get(counters[members[0]].owner, 0.0)
         solved = solve_shared([cells[i].turned(-turn) if turn else cells[i] for i in members], rules, cache)
@@ -107,10 +108,10 @@ def _automatic(
         for i, found in zip(members, solved, strict=True):
             crossing = in_opening[cells[i].opening]
             for number, strip in enumerate(found):
-                if not any(_same_place(strip, other, rules.width) for _, other in crossing):
-                    neighbours = [other for counter, other in crossing if counter != i]
-                    strips[i][number] = with_room(cells[i], strip, neighbours, rules)
-                    crossing.append((i, strips[i][number]))
+                if not any(_same_place(strip, other, rules.width) for _, other, _ in crossing):
+                    beside = [area for counter, _, area in crossing if counter != i]
+                    strips[i][number] = with_room(cells[i], strip, beside, rules)
+                    crossing.append((i, strips[i][number], Polygon(strips[i][number].corners)))
     return strips
 
 

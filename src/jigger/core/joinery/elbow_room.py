@@ -14,11 +14,11 @@ STEPS = 24  # places that are tried on each side
 LAPPED = 0.05  # mm by which two bridges that become one lie on each other at least
 
 
-def with_room(cell: Cell, strip: Strip, others: Sequence[Strip], rules: BridgeRules) -> Strip:
-    """The strip, or one beside it that is at least `rules.room` mm from each of the others or lies on it; as it was
-    where there is no such place.
+def with_room(cell: Cell, strip: Strip, others: Sequence[shapely.Polygon], rules: BridgeRules) -> Strip:
+    """The strip, or one beside it that is at least `rules.room` mm from each of the others' areas or lies on it; as it
+    was where there is no such place.
     """
-    areas = np.array([shapely.Polygon(other.corners) for other in others], object)
+    areas = np.array(others, object)
     if not rules.room or not len(areas) or _fits(strip, areas, rules.room):
         return strip
     direction = strip.direction
