@@ -308,3 +308,14 @@ def test_new_parts_come_to_the_chosen_parts_layer(client: TestClient) -> None:
         add = sheet[sheet.index("add-row") :]
         assert re.findall(r"&#34;layer&#34;: &#34;(\w+)&#34;|\"layer\": \"(\w+)\"", add)
         assert {a or b for a, b in re.findall(r"layer&#34;: &#34;(\w+)&#34;|layer\": \"(\w+)\"", add)} == {home}
+
+
+@pytest.mark.parametrize(("words", "name"), [("Å8@g.", "%C3%858%40g.svg"), ("...", "design.svg"), ("a/b. ", "a-b.svg")])
+def test_a_file_is_named_well_whatever_the_words_end_in(client: TestClient, words: str, name: str) -> None:
+    made = client.post("/designs", data={"name": words}, follow_redirects=False)
+    answer = client.get(made.headers["location"] + "/export.svg")
+    assert answer.headers["content-disposition"].endswith(f"''{name}")
+
+
+def test_a_report_on_screen_has_the_mark(client: TestClient, plate: str) -> None:
+    assert 'rel="icon"' in client.get(f"/designs/{plate}/report").text

@@ -72,7 +72,8 @@ def export(request: Request, identity: str, kind: str, layer: str = "", cropped:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
     write, media = writers[kind]
     words = [opened.design.name, *_named(opened.design, layer), *(["mirrored"] if mirrored else [])]
-    name = quote(f"{', '.join(words)}.{kind}".replace("/", "-"))
+    stem = ", ".join(words).replace("/", "-").rstrip(" .")  # words may end in a point, file names had better not
+    name = quote(f"{stem or 'design'}.{kind}")
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
     return Response(write(opened.design), media_type=media, headers=headers)
 
