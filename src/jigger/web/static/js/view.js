@@ -100,6 +100,22 @@ const View = (() => {
       else { mark.dataset.more = 0; shown.push(mark); }
     }
     for (const mark of shown) mark.querySelector(".more").textContent = mark.dataset.more > 0 ? `+${mark.dataset.more}` : "";
+    lift(shown);
+  }
+
+  // A lozenge that would lie on a grip, or on something hardly larger than itself, stands above it on a stem.
+  const HALF = 13, SMALL = 52, MANY = 400; // px, px, how many are looked at
+  function lift(shown) {
+    const corner = size();
+    const of = (what) => [...canvas.querySelectorAll(what)].slice(0, MANY).map((one) => one.getBoundingClientRect());
+    const kept = shown.length ? [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter").filter(({height}) => height < SMALL)] : [];
+    for (const mark of shown) {
+      const left = (mark.dataset.x - x) / perPixel + corner.left, top = (mark.dataset.y - y) / perPixel + corner.top;
+      const met = kept.filter((one) => Math.abs(left - (one.left + one.right) / 2) < HALF + one.width / 2 && Math.abs(top - (one.top + one.bottom) / 2) < HALF + one.height / 2);
+      const up = met.length ? Math.max(0, top + 2 * HALF - Math.min(...met.map((one) => one.top))) : 0;
+      mark.style.setProperty("--lift", `${-up}px`);
+      mark.querySelector(".stem").setAttribute("d", up ? `M0 ${up}V0` : "");
+    }
   }
 
   function pan(dx, dy) {
