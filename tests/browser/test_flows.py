@@ -111,7 +111,9 @@ def test_a_finding_is_walked_to_its_repair_looked_at_made_and_undone(bench: Benc
     for _ in range(12):
         page.locator("[data-zoom=out]").click()
     lozenge, piece = page.locator(".mark path:not(.stem)").bounding_box(), page.locator(".piece").first.bounding_box()
-    assert lozenge["y"] + lozenge["height"] <= piece["y"] + 1, "it stands above letters that are hardly larger than itself"
+    assert lozenge["y"] + lozenge["height"] <= piece["y"] + 1, (
+        "it stands above letters that are hardly larger than itself"
+    )
 
 
 def test_a_part_moves_by_hand_by_keys_and_by_numbers(bench: Bench) -> None:

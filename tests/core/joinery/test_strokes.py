@@ -70,3 +70,10 @@ def test_a_closed_path_has_no_caps_and_a_filled_one_its_inside() -> None:
     assert frame.area == pytest.approx(32 * 22 - 28 * 18, abs=0.01) and len(frame.hole_rings()) == 1
     assert filled("x", box, TOL).area == pytest.approx(600)
     assert filled("x", Curves.joined([box[:2]]), TOL).area == pytest.approx(300)  # closed by a line
+
+
+def test_caps_lie_against_a_path_that_bends_tightly_where_it_ends() -> None:
+    hook = Curves.of([np.array([[0.0, 0.0], [20.0, 0.0], [24.0, 0.0], [24.0, 1.5]])])
+    stroke = stroked("x", hook, False, 6.0, "round", "round", TOL)
+    line = shapely.LineString(hook.at(np.zeros(2000, int), np.linspace(0, 1, 2000)))
+    assert stroke.length == pytest.approx(line.buffer(3, quad_segs=64).length, rel=1e-3), "no slot between them"

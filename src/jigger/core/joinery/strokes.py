@@ -18,6 +18,7 @@ Cap = Literal["round", "flat", "square"]
 FIT = 0.005  # mm: how true the sides of a stroke along a cubic are to it
 SAMPLES = 160  # of a cubic, for its sides; the fit runs smoothly between them
 SMOOTH = 1 - 1e-12  # the cosine of the turn at a joint above which there is no gap to fill
+ALIGNED = 1e-3  # mm
 TIGHT = 0.98  # of a radius: where half the width is more than this share of it, a side would fold
 
 
@@ -78,7 +79,11 @@ def _ribbon(owner: str, one: Curves, half: float, tolerance: float) -> Region:
     turned = np.abs(np.diff(np.unwrap(np.arctan2(headings[:, 1], headings[:, 0]))))
     size = np.hypot(*np.diff(points, axis=0).T)
     if (turned * half > TIGHT * size).any():
-        line = shapely.LineString(np.vstack([one.flattened(tolerance)[0], one.ends]))
+        ahead = min(ALIGNED, size.min() / 2) * headings[[0, -1]]  # so that flat ends lie against caps
+        inner = one.flattened(tolerance)[0][1:]
+        line = shapely.LineString(
+            np.vstack([points[0], points[0] + ahead[0], inner, points[-1] - ahead[1], points[-1]])
+        )
         steps = max(2, int(np.ceil(np.pi / 4 / np.arccos(max(1 - tolerance / half, 0.0)))))
         area = as_polygons(line.buffer(half, quad_segs=steps, cap_style="flat"))
         return union([Region.polygon(owner, _open(p.exterior), map(_open, p.interiors)) for p in area.geoms])

@@ -1,17 +1,23 @@
 """Strips that are too thin made as wide as they must be, and nothing else changed."""
 
+from collections.abc import Sequence
+from itertools import pairwise
+
 import numpy as np
-import shapely
 from scipy.spatial import cKDTree
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.curves import Ints, circle_steps
-from jigger.core.geometry.region import Region, as_polygons, union
+from jigger.core.geometry.curves import Curves, Floats, Ints
+from jigger.core.geometry.fitting import fitted
+from jigger.core.geometry.region import Region, union
 from jigger.core.joinery.contacts import corner_necks
-from jigger.core.joinery.necks import FINEST, Neck, stretches, strips
+from jigger.core.joinery.necks import FINEST, stretches, strips
 from jigger.core.joinery.shapes import oval
+from jigger.core.joinery.strokes import stroked
 from jigger.core.joinery.widths import Widths, widths
 
+NEAR = 0.003  # of the width: how far a band may stray from the middles found, less than SPARE makes up for
+SAME = 0.15  # of the width: middles so near to each other are of one strip
 STEPS = 8.0  # samples along the width asked for
 SPARE = 1.01  # a little more than asked, so that rounding does not fall short of it
 
@@ -23,7 +29,7 @@ def thickened(region: Region, width: float, tolerance: float) -> Region:
     if width <= 0 or region.is_empty:
         return region
     thin = [neck for neck in strips(region, width, Cache()).necks if neck.width < width]
-    held = [_disc(neck, width, tolerance) for neck in corner_necks(region, width)]
+    held = [_disc(neck.at, width, tolerance) for neck in corner_necks(region, width)]
     if not thin:
         return union([region, *held])
     spacing = max(width / STEPS, FINEST)
@@ -35,19 +41,48 @@ def thickened(region: Region, width: float, tolerance: float) -> Region:
         return union([region, *held])
     near = cKDTree(found.centre[under]).query(places, distance_upper_bound=width)[1]
     chosen = np.isin(stretch, stretch[near[near < len(under)]])
-    quarter = max(2, circle_steps(width / 2, tolerance) // 4)
-    bands = shapely.buffer(_runs(found, under[chosen]), SPARE * width / 2, quad_segs=quarter)
-    added = shapely.simplify(shapely.get_parts(shapely.union_all(bands)), tolerance)  # each by itself, for speed
-    return union([region, *held, *(Region(as_polygons(part)) for part in added)])
+    bands = [_band(middles, width, tolerance) for middles in _middles(found, under[chosen], width)]
+    return union([region, *held, *bands])
 
 
-def _disc(neck: Neck, width: float, tolerance: float) -> Region:
-    """What makes a neck at a corner as wide as it must be."""
-    return oval("strip", SPARE * width, SPARE * width, tolerance).moved(*(round(value, 4) for value in neck.at))
+def _disc(at: Sequence[float], width: float, tolerance: float) -> Region:
+    return oval("strip", SPARE * width, SPARE * width, tolerance).moved(*(round(value, 4) for value in at))
 
 
-def _runs(found: Widths, samples: Ints) -> list[shapely.Geometry]:
-    """The middles of samples that follow each other on a ring, as lines, alone as points."""
+def _middles(found: Widths, samples: Ints, width: float) -> list[Floats]:
+    """The middles of samples that follow each other on a ring, the longest runs first; where a run goes along one that
+    is there already, as the other edge of a strip does, it is left out.
+    """
+    there: list[Floats] = []
+    for run in sorted(_runs(found, samples), key=len, reverse=True):
+        middles = found.centre[run]
+        new = np.ones(len(run), bool)
+        if there:
+            new = cKDTree(np.concatenate(there)).query(middles)[0] > SAME * width
+        there += [
+            middles[one] for one in np.split(np.arange(len(run)), np.flatnonzero(np.diff(new)) + 1) if new[one[0]]
+        ]
+    return there
+
+
+def _runs(found: Widths, samples: Ints) -> list[Ints]:
     breaks = np.flatnonzero((np.diff(samples) != 1) | (np.diff(found.ring[samples]) != 0)) + 1
-    runs = np.split(found.centre[samples], breaks)
-    return [shapely.LineString(run) if len(run) > 1 else shapely.Point(run[0]) for run in runs if len(run)]
+    return [run for run in np.split(samples, breaks) if len(run)]
+
+
+def _band(middles: Floats, width: float, tolerance: float) -> Region:
+    """A band as wide as it must be along some middles, which a curve goes through evenly."""
+    spine = [middles[0]]
+    for point in middles[1:]:
+        if np.hypot(*(point - spine[-1])) >= width / STEPS:
+            spine.append(point)
+    if len(spine) == 1:
+        return _disc(spine[0].tolist(), width, tolerance)
+    points = np.array(spine)
+    steps = np.gradient(points, axis=0, edge_order=min(2, len(points) - 1))
+    headings = steps / np.hypot(*steps.T)[:, None]
+    sharp = [i for i in range(1, len(points) - 1) if headings[i - 1] @ headings[i + 1] < 0.0]
+    chains = [(points[a : b + 1], headings[a : b + 1]) for a, b in pairwise(sorted({0, *sharp, len(points) - 1}))]
+    return stroked(
+        "strip", Curves.joined(fitted(chains, NEAR * width)), False, SPARE * width, "round", "round", tolerance
+    )
