@@ -21,6 +21,7 @@ from pathlib import Path
 from types import FrameType
 from typing import Any
 
+from jigger import __version__
 from jigger.core.design.document import read_design, schema, write_design
 from jigger.core.design.model import Design
 from jigger.core.design.specimens import FontFacts, font_facts
@@ -57,6 +58,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="jigger", description="Lettering that is cut.")
+    parser.add_argument("--version", action="version", version=f"jigger {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
     def add(name: str, run: Any, help: str) -> argparse.ArgumentParser:
@@ -305,6 +307,8 @@ def _plotter(options: argparse.Namespace) -> None:
 
 def _bench(options: argparse.Namespace) -> int:
     home = Path(__file__).resolve().parents[2]
+    if not (home / "bench").is_dir():
+        raise CommandRefused("Bench", "it runs in a checkout, with the sources and tests beside it")
     arguments = [options.name] * bool(options.name) + ["--json"] * options.json + ["--quick"] * options.quick
     path = os.pathsep.join([str(home), str(home / "src")])
     return subprocess.call(

@@ -10,7 +10,7 @@ from jigger.core.patience import breathe
 
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
-MOST = 130e6
+MOST = 100e6
 DEEP = 4  # how far into a result areas are looked for
 
 

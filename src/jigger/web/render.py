@@ -13,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
 
+from jigger import __version__
 from jigger.core.checks import spoiling
 from jigger.core.design.finishes import Strip
 from jigger.core.geometry.units import said_in, show_length
@@ -67,6 +68,7 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
+_environment.globals["version"] = __version__
 _environment.globals["spoiling"] = spoiling.words
 _environment.globals["gauge_labels"] = LABELS
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)

@@ -141,7 +141,7 @@ class SetText:
         return [_welded(tuple(letter.drawn for letter in word)).moved(*shift) for shift, word in together]
 
 
-@lru_cache(maxsize=160)  # while a person types, the other lines stay as they are
+@lru_cache(maxsize=64)  # while a person types, the other lines stay as they are
 def set_line(line: LineSpec, tolerance: float) -> SetLine:
     """One line at the size at which what `size` names measures `height`, spaced as asked."""
     capitals = line.height
@@ -249,7 +249,7 @@ def drawn(laid: Laid, tolerance: float) -> tuple[SetLetter, ...]:
     return tuple(letters)
 
 
-@lru_cache(maxsize=96)
+@lru_cache(maxsize=48)
 def _line_drawn(line: SetLine, tolerance: float) -> list[SetLetter]:
     return _drawn([_at_point(line, sort, sort.x, 0.0) for sort in line.sorts], tolerance)
 
@@ -287,12 +287,12 @@ def _from(place: Affine, x: float, y: float) -> Affine:
     return Affine(place.a, place.b, place.c, place.d, dx, dy)
 
 
-@lru_cache(maxsize=160)
+@lru_cache(maxsize=64)
 def _glyphs(glyphs: tuple[tuple[Leaf, str, Affine], ...]) -> list[Region]:
     return placed_all(glyphs)
 
 
-@lru_cache(maxsize=160)
+@lru_cache(maxsize=64)
 def _welded(areas: tuple[Region, ...]) -> Region:
     return union(areas)
 
