@@ -10,6 +10,7 @@ import traceback
 import xml.etree.ElementTree as ET
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
+from functools import partial
 from itertools import pairwise
 from typing import Any
 
@@ -24,8 +25,8 @@ from jigger.core.design.build import build
 from jigger.core.design.document import read_design, write_design
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
-from jigger.core.formats.hpgl import write_hpgl
-from jigger.core.formats.svg import write_svg
+from jigger.core.formats.format import Work
+from jigger.core.formats.table import FORMATS
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.materials.presets import MATERIALS
@@ -193,16 +194,16 @@ def _tried(one: Design, found: dict[str, Any]) -> None:
     for layer in report.layers:
         if layer.area <= 0:
             continue
-        alone = built.only(layer.id)
-        for arcs in (False, True):
-            pieces, holes, area = _read_back(write_svg(alone, {}, arcs))
+        work = Work(one, partial(built.only, layer.id))
+        for arcs in ((), ("arcs",)):
+            pieces, holes, area = _read_back(FORMATS["svg"].written(work, frozenset(arcs)))
             if (pieces, holes) != (layer.pieces + layer.specks, layer.holes):
                 faults.append(f"{layer.id} has {layer.pieces} + {layer.specks} pieces and {layer.holes} holes, "
                               f"its file {pieces} and {holes}")  # fmt: skip
             if abs(area - layer.area) > NEAR * layer.outline + 1e-3:
                 faults.append(f"{layer.id} is {layer.area:.3f} mm², in its file {area:.3f}")
         try:
-            write_hpgl(alone)
+            FORMATS["plt"].written(work, frozenset())
         except CommandRefused as refusal:
             faults.append(f"no plotter file: {refusal}")
 

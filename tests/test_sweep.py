@@ -1,7 +1,11 @@
 """Seeded designs of all kinds of parts with all finishes and joins: built, checked, written and read back elsewhere."""
 
+from dataclasses import replace
+
 import pytest
 from bench import sweep
+
+from jigger.core.formats.format import Work
 
 
 @pytest.mark.parametrize("first", range(0, 300, 20))
@@ -12,13 +16,13 @@ def test_designs_of_all_kinds_are_built_checked_and_written(first: int) -> None:
 
 
 def test_the_reader_of_the_sweep_sees_what_is_wrong(monkeypatch: pytest.MonkeyPatch) -> None:
-    plain = sweep.write_svg
+    plain = sweep.FORMATS["svg"]
 
-    def without_a_piece(*given: object) -> str:
-        lines = plain(*given).splitlines()  # type: ignore[arg-type]
+    def without_a_piece(work: Work, options: frozenset[str]) -> str:
+        lines = plain.write(work, options).splitlines()
         return "\n".join(line for number, line in enumerate(lines) if not (line.startswith("<path") and number < 4))
 
-    monkeypatch.setattr(sweep, "write_svg", without_a_piece)
+    monkeypatch.setattr(sweep, "FORMATS", {**sweep.FORMATS, "svg": replace(plain, write=without_a_piece)})
     assert any("pieces" in fault for number in range(6) for fault in sweep.trial(number, light=True)["faults"])
 
 

@@ -13,25 +13,24 @@ import socket
 import subprocess
 import sys
 import traceback
-from collections.abc import Callable
 from contextlib import suppress
 from datetime import datetime
-from functools import partial
 from pathlib import Path
 from types import FrameType
 from typing import Any
 
 from jigger import __version__
 from jigger.core.design.document import read_design, schema, write_design
-from jigger.core.design.model import Design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 
+EXPORT_OPTIONS = {option.id: f"{kind.suffix}: {option.help}" for kind in FORMATS.values() for option in kind.options}
 ENDING = 4  # seconds the application has to end, whatever it is at
 
 
@@ -89,13 +88,13 @@ def _parser() -> argparse.ArgumentParser:
     materials = add("materials", _materials, "list the shop's materials with their rules")
     materials.add_argument("--json", action="store_true")
     materials.add_argument("--take", type=Path, metavar="FILE", help="take materials from a file of shop rules first")
-    export = add("export", _export, "write a design's cut file: .svg or .plt")
+    export = add("export", _export, f"write a design's file: {', '.join(kind.suffix for kind in FORMATS.values())}")
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
     export.add_argument("--layer", default="", help="only the layer of this id")
     export.add_argument("--cropped", action="store_true", help="a single layer on a page of its own size")
-    export.add_argument("--arcs", action="store_true", help="circular arcs in the .svg where the outline has them")
-    export.add_argument("--mirrored", action="store_true", help="the .plt left for right, for a face that ends hidden")
+    for name, help in EXPORT_OPTIONS.items():
+        export.add_argument(f"--{name}", action="store_true", help=help)
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
@@ -207,16 +206,10 @@ def _materials(options: argparse.Namespace) -> None:
 
 
 def _export(options: argparse.Namespace) -> None:
-    workshop = _workshop()
-    writers: dict[str, Callable[[Design], str]] = {
-        ".svg": partial(workshop.svg, arcs=options.arcs, layer=options.layer, cropped=options.cropped),
-        ".plt": partial(workshop.hpgl, layer=options.layer, mirrored=options.mirrored, cropped=options.cropped),
-    }
-    write = writers.get(options.output.suffix.lower())
-    if write is None:
-        raise CommandRefused(str(options.output), "Jigger writes .svg and .plt")
+    workshop, kind = _workshop(), format_of(options.output.suffix)
     design = read_design(options.file.read_bytes())
-    text = write(design)
+    chosen = [name for name in EXPORT_OPTIONS if getattr(options, name)]
+    text = workshop.written(design, kind.id, *chosen, layer=options.layer, cropped=options.cropped)
     options.output.write_text(text, encoding="utf-8")
     report = workshop.report(design)
     deviation = max((layer.deviation for layer in report.layers), default=0.0)

@@ -111,7 +111,7 @@ def test_faces_that_end_hidden_say_so_and_are_written_mirrored_on_request(
 ) -> None:
     design = of({"material": material, "parts": [disc("a", 40), disc("b", 10, x=50)]})
     assert found(workshop.report(design), "not-mirrored") == ["warn"] * hidden
-    plain, mirrored = (hpgl_polygons(workshop.hpgl(design, mirrored=flag)) for flag in (False, True))
+    plain, mirrored = (hpgl_polygons(workshop.written(design, "plt", *flag)) for flag in ([], ["mirrored"]))
     width = max(polygon.bounds[2] for polygon in plain)
 
     def boxes(polygons: list[shapely.Polygon]) -> list[tuple[float, ...]]:

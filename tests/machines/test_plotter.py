@@ -5,7 +5,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.machines.hpgl_reader import HpglStream, coordinates
-from jigger.machines.line import split_contours
 from jigger.machines.plotter import Plotter
 
 PROGRAM = b'IN;PA;CO"a; b";SP1;VS30;PU10,20;PD30,20,30,40,10,20;PU;OA;SP0;'
@@ -37,11 +36,6 @@ def test_a_device_control_is_answered_at_once() -> None:
 )
 def test_coordinates(words: str, points: list) -> None:
     assert coordinates(words) == points
-
-
-def test_a_program_is_split_before_every_pen_up() -> None:
-    parts = split_contours("IN;SP1;PU0,0;PD1,1;PU5,5;PD6,6;SP0;")
-    assert parts == ["IN;SP1;", "PU0,0;PD1,1;", "PU5,5;PD6,6;SP0;"]
 
 
 def test_the_panel_tells_the_state() -> None:

@@ -140,9 +140,9 @@ def test_nothing_to_cut_is_not_lined_up(house: House) -> None:
 def test_a_job_pins_the_state_it_was_lined_up_in(house: House) -> None:
     design = house.designs.create_plain("Merrow")
     job = house.queue.line_up(design)
-    program = house.queue.job(job).program
+    path = house.queue.job(job).path
     house.designs.remove_part(design, house.designs.open(design).design.parts()[0].id)
-    assert house.queue.job(job).program == program and house.queue.job(job).revision == 1
+    assert house.queue.job(job).path == path and house.queue.job(job).revision == 1
 
 
 def test_orders_the_panel_does_not_have_are_refused(house: House) -> None:

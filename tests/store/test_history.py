@@ -7,6 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import create_engine, inspect, text
 
+from jigger.core.cut.path_text import read_path
+from jigger.core.formats.hpgl import hpgl_of
 from jigger.store.database import open_database
 from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import LINED_UP, ON, STOPPED, JobStore
@@ -150,3 +152,22 @@ def test_jobs_are_taken_in_order_and_stopped_when_orphaned(tmp_path: Path, store
     assert [job.state for job in jobs.all()] == [LINED_UP, STOPPED]
     jobs.remove(second)
     assert [job.id for job in jobs.all()] == [first] and jobs.take_next(NOW) is None
+
+
+def test_jobs_of_before_become_tool_paths(tmp_path: Path) -> None:
+    """What would have been sent is what is sent: every point, speed and force of it."""
+    program = "IN;PA;\nSP1;VS30;FS90;\nPU40,80;PD80,80,80,120,40,80;\nSP2;VS3;FS120;\nPU0,0;PD0,400,400,400,0,0;\nPU0,0;SP0;\n"
+    engine = open_database(tmp_path, "0004")
+    with engine.execution_options(writing=True).begin() as connection:
+        connection.execute(text("INSERT INTO design VALUES ('d', 'D', 1, 1, 'now', 'now', 0)"))
+        connection.execute(
+            text(
+                "INSERT INTO job (id, design_id, title, revision, material, state, message, done, total, program, picture,"
+                " created, changed) VALUES (7, 'd', 'D', 1, 'Vinyl', 'lined up', '', 0, 1, :program, '', 'now', 'now')"
+            ),
+            {"program": program},
+        )
+    engine.dispose()
+    (job,) = JobStore(open_database(tmp_path)).all()
+    sent = hpgl_of(read_path(job.path)).text
+    assert sent.replace("\n", "") == program.replace("\n", "")

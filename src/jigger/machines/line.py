@@ -1,13 +1,11 @@
-"""The sending side of a plotter's line: HPGL contour by contour, each acknowledged; and its front panel."""
+"""The sending side of a plotter's line: HPGL part by part, each acknowledged; and its front panel."""
 
 import json
-import math
 import re
 import socket
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
-from itertools import pairwise
 
 STATUS_WORDS = {0: "", 8: "", 16: "paused at the machine", 32: "out of material: load the machine"}
 NOT_THERE = "The plotter does not answer. Switch it on or take it online, then send the job again."
@@ -17,7 +15,6 @@ ANSWER_SECONDS = 5.0  # a machine that answers nothing at all for so long is gon
 
 RUBBISH = "The plotter answers in a way that no plotter does. Look at the machine, and whether it is one."
 POSITION = re.compile(r"-?\d{1,9},-?\d{1,9}(,[01])?")
-UNITS_PER_MM = 40  # of HPGL
 LONGEST = 4096  # characters of one answer on the line
 LARGEST_ANSWER = 16 * 1024 * 1024  # bytes of one answer of the panel: a picture of a large job has one
 
@@ -26,20 +23,19 @@ class MachineGone(ConnectionError):
     """The machine cannot be reached or stopped answering; the words say which."""
 
 
-Progress = Callable[[int, str], None]  # contours done, and what the machine waits for
+Progress = Callable[[int, str], None]  # parts done, and what the machine waits for
 
 
-def send_program(address: tuple[str, int], title: str, program: str, on_progress: Progress) -> None:
-    """Send an HPGL program; returns when the machine has drawn all of it.
+def send_program(address: tuple[str, int], title: str, parts: Sequence[str], on_progress: Progress) -> None:
+    """Send an HPGL program part by part; returns when the machine has drawn all of it.
 
-    `on_progress(contours done, what the machine waits for)` is called as it goes. Raises MachineGone.
+    `on_progress(parts done, what the machine waits for)` is called as it goes. Raises MachineGone.
     """
-    chunks = split_contours(program)
     try:
         with socket.create_connection(address, timeout=2.0) as line:
             line.sendall(f'CO"{title}";'.encode())
-            for number, chunk in enumerate(chunks):
-                line.sendall(chunk.encode("ascii") + b"OA;")
+            for number, part in enumerate(parts):
+                line.sendall(part.encode("ascii") + b"OA;")
                 _await_position(line, partial(on_progress, number))
                 on_progress(number + 1, "")
     except MachineGone:
@@ -47,22 +43,6 @@ def send_program(address: tuple[str, int], title: str, program: str, on_progress
     except OSError as error:
         reached = isinstance(error, (ConnectionResetError, BrokenPipeError))
         raise MachineGone(BROKE_OFF if reached else NOT_THERE) from None
-
-
-def split_contours(program: str) -> list[str]:
-    """A program cut before every pen-up move, so that each part is one contour."""
-    return [part for part in re.split(r"(?=PU)", program) if part.strip()]
-
-
-def contour_lengths(program: str) -> list[float]:
-    """How long the cut line of each of those parts is, mm."""
-    return [_length(part) for part in split_contours(program)]
-
-
-def _length(contour: str) -> float:
-    numbers = [float(number) for word in re.findall(r"P[UD]([-\d,]+);", contour) for number in word.split(",")]
-    points = list(zip(numbers[::2], numbers[1::2], strict=True))
-    return sum(math.dist(a, b) for a, b in pairwise(points)) / UNITS_PER_MM
 
 
 def _await_position(line: socket.socket, waiting: Callable[[str], None]) -> None:

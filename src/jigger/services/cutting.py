@@ -4,8 +4,11 @@ import logging
 import threading
 from itertools import accumulate
 
+from jigger.core.cut.path_text import read_path, write_path
+from jigger.core.cut.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
-from jigger.machines.line import MachineGone, contour_lengths, panel, send_program
+from jigger.core.formats.hpgl import FLATTENING, hpgl_of
+from jigger.machines.line import MachineGone, panel, send_program
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
 from jigger.services.watching import Watched
@@ -51,24 +54,25 @@ class Queue:
         built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
             raise CommandRefused("Cut", "this design has several layers; send them one by one")
-        program = self._designs.workshop.hpgl(opened.design, layer, mirrored, cropped=True)
+        path = self._designs.workshop.tool_path(opened.design, layer, mirrored)
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
         return self._lined_up(
-            design_id, opened.design.name, opened.number, cut.material.name, program, title,
+            design_id, opened.design.name, opened.number, cut.material.name, path, title,
             of.colour or cut.material.colour,
         )  # fmt: skip
 
     def _lined_up(
-        self, design_id: str, name: str, revision: int, material: str, program: str, title: str, colour: str
+        self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
     ) -> int:
         """A new job's number, or that of the same one lined up just now: a double click."""
+        text = write_path(path)
         for job in self._jobs.all()[:3]:
-            if job.program == program and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
+            if job.path == text and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
                 return job.id
-        total = sum(contour_lengths(program))
-        number = self._jobs.add(design_id, name, revision, material, total, program, now(), title, colour)
+        total = sum(_lengths(path))
+        number = self._jobs.add(design_id, name, revision, material, total, text, now(), title, colour)
         self._wake.set()
         return number
 
@@ -80,8 +84,9 @@ class Queue:
         if found is None or found.state not in (OFF, STOPPED):
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
         return self._lined_up(
-            found.design_id, found.title, found.revision, found.material, found.program, found.layer, found.colour
-        )
+            found.design_id, found.title, found.revision, found.material, read_path(found.path), found.layer,
+            found.colour,
+        )  # fmt: skip
 
     def waits_for_material(self) -> int | None:
         """The next job's number, where it is cut from something else than the last one and nobody has loaded that."""
@@ -155,7 +160,10 @@ class Queue:
             self._send(job)
 
     def _send(self, job: Job) -> None:
-        lengths = [0.0, *accumulate(contour_lengths(job.program))]
+        path = read_path(job.path)
+        program = hpgl_of(path)
+        lengths = [0.0, 0.0, *accumulate(_lengths(path))]  # before any stroke there is a part of its own
+        lengths.append(lengths[-1])
 
         def progress(done: int, waiting: str) -> None:
             if self._unwanted == job.id:
@@ -163,7 +171,7 @@ class Queue:
             self._jobs.change(job.id, now(), done=lengths[done], message=waiting)
 
         try:
-            send_program(self._machine, _title(job), job.program, progress)
+            send_program(self._machine, _title(job), [program.before, *program.strokes, program.after], progress)
             picture = panel(self._front, "picture", _title(job)).get("picture") or ""
             self._jobs.change(job.id, now(), state=OFF, done=job.total, message="", picture=picture)
         except MachineGone as error:
@@ -177,6 +185,11 @@ class Queue:
             self._jobs.change(job.id, now(), state=STOPPED, message=message)
         except Exception:
             self._unsaid = job.id, message
+
+
+def _lengths(path: ToolPath) -> list[float]:
+    """Of each stroke as it is sent, mm."""
+    return [stroke.length(FLATTENING) for stroke in path.strokes]
 
 
 def _title(job: Job) -> str:

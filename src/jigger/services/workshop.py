@@ -5,13 +5,14 @@ from dataclasses import replace
 from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
+from jigger.core.cut.toolpath import ToolPath, tool_path
 from jigger.core.design.build import EXACT, build, display_tolerance
 from jigger.core.design.built import Built
 from jigger.core.design.lettered import line_spec
 from jigger.core.design.model import Design
 from jigger.core.errors import UnknownChoice
-from jigger.core.formats.hpgl import write_hpgl
-from jigger.core.formats.svg import write_svg
+from jigger.core.formats.format import Work
+from jigger.core.formats.table import FORMATS
 from jigger.core.lettering.lettercase import Fonts, LetterCase
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spec import Between
@@ -47,15 +48,18 @@ class Workshop:
     def report(self, design: Design) -> Report:
         return check(design, self.exact(design), self.cache)
 
-    def svg(self, design: Design, arcs: bool = False, layer: str = "", cropped: bool = False) -> str:
-        """The cut file, of one layer or of all, with circular arcs if asked for. A layer keeps the page of the whole
-        design, so that all lie on each other, unless `cropped`. Raises CommandRefused where there is nothing to cut.
-        """
-        colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-        return write_svg(self.exact(design).only(layer, cropped), colours, arcs)
+    def written(self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False) -> str:
+        """A file of a kind of `FORMATS` with some of its options, of one layer or of all. A layer keeps the page of the
+        whole design, so that all lie on each other, unless `cropped`.
 
-    def hpgl(self, design: Design, layer: str = "", mirrored: bool = False, cropped: bool = False) -> str:
-        """The plotter's file, of one layer or of all, `mirrored` for a face that ends hidden. A layer keeps the page of
-        the whole design unless `cropped`. Raises CommandRefused where there is nothing to cut.
+        Raises UnknownChoice; CommandRefused where there is nothing to cut, or the format has no such option.
         """
-        return write_hpgl(self.exact(design).only(layer, cropped), mirrored)
+        work = Work(design, lambda: self.exact(design).only(layer, cropped))
+        return FORMATS[kind].written(work, frozenset(options))
+
+    def tool_path(self, design: Design, layer: str = "", mirrored: bool = False) -> ToolPath:
+        """What the tool follows of one layer, or of all, on a page of its own. Raises CommandRefused where that is
+        nothing.
+        """
+        path = tool_path(self.exact(design).only(layer, cropped=True))
+        return path.mirrored() if mirrored else path

@@ -22,9 +22,10 @@ class CannotOpen(JiggerError):
         super().__init__(f"the data folder {folder} cannot be opened: {why}")
 
 
-def open_database(folder: Path) -> Engine:
-    """The database of a data folder, created and brought up to date where it is not; only its owner reads it. Raises
-    CannotOpen.
+def open_database(folder: Path, version: str = "head") -> Engine:
+    """The database of a data folder, created and brought up to date where it is not, or to an earlier `version`; only
+    its owner reads it. Raises CannotOpen.
+
     """
     try:
         folder.mkdir(parents=True, exist_ok=True, mode=0o700)
@@ -37,7 +38,7 @@ def open_database(folder: Path) -> Engine:
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
     try:
-        _migrate(engine)
+        _migrate(engine, version)
     except CommandError:
         raise CannotOpen(folder, "a newer Jigger wrote it; start that one") from None
     except DatabaseError as error:
@@ -59,9 +60,9 @@ def _begin(connection) -> None:
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")
 
 
-def _migrate(engine: Engine) -> None:
+def _migrate(engine: Engine, version: str) -> None:
     config = Config()
     config.set_main_option("script_location", str(MIGRATIONS))
     with engine.execution_options(writing=True).begin() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, version)

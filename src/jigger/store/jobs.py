@@ -13,7 +13,7 @@ REMOVED = "removed"  # kept as the last one on the machine, to know what is load
 
 @dataclass(frozen=True)
 class Job:
-    """One job; `done` and `total` are mm of cut line, `program` is what is sent, `picture` what was drawn.
+    """One job; `done` and `total` are mm of cut line, `path` the tool path as text, `picture` what was drawn.
 
     `layer`: the title of what is cut, `colour` what it is cut from; `begun`: when it last went to the machine;
     `loaded`: a person said that its material is in the machine.
@@ -28,7 +28,7 @@ class Job:
     message: str
     done: float
     total: float
-    program: str
+    path: str
     picture: str
     created: str
     changed: str
@@ -47,11 +47,11 @@ class JobStore:
         self._engine = engine
 
     def add(
-        self, design_id: str, title: str, revision: int, material: str, total: float, program: str, now: str,
+        self, design_id: str, title: str, revision: int, material: str, total: float, path: str, now: str,
         layer: str = "", colour: str = "",
     ) -> int:  # fmt: skip
         row = JobRow(design_id=design_id, title=title, revision=revision, material=material, state=LINED_UP, message="",
-                     done=0.0, total=total, program=program, picture="", created=now, changed=now, layer=layer,
+                     done=0.0, total=total, path=path, picture="", created=now, changed=now, layer=layer,
                      colour=colour)  # fmt: skip
         with self._writing() as session, session.begin():
             session.add(row)
@@ -106,7 +106,7 @@ class JobStore:
                 return
             last = session.scalar(_LAST_BEGUN)
             if last is row:
-                row.state, row.program, row.picture = REMOVED, "", ""
+                row.state, row.path, row.picture = REMOVED, "", ""
             else:
                 session.delete(row)
 
@@ -127,5 +127,5 @@ def _is_held(session: Session, row: JobRow) -> bool:
 
 def _job(row: JobRow) -> Job:
     return Job(row.id, row.design_id, row.title, row.revision, row.material, row.state, row.message, row.done,
-               row.total, row.program, row.picture, row.created, row.changed, row.layer, row.colour, row.begun,
+               row.total, row.path, row.picture, row.created, row.changed, row.layer, row.colour, row.begun,
                row.loaded)  # fmt: skip

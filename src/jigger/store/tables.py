@@ -50,7 +50,7 @@ class HeadMoveRow(Base):
 
 
 class JobRow(Base):
-    """A job of the queue: what is sent is pinned when it is lined up. Lengths in mm.
+    """A job of the queue: its tool path is pinned when it is lined up. Lengths in mm.
 
     `begun`: when it last went to the machine. `loaded`: a person said that its material is in the machine.
     """
@@ -65,7 +65,7 @@ class JobRow(Base):
     message: Mapped[str] = mapped_column(default="")
     done: Mapped[float] = mapped_column(default=0.0)
     total: Mapped[float]
-    program: Mapped[str]
+    path: Mapped[str]
     picture: Mapped[str] = mapped_column(default="")
     created: Mapped[str]
     changed: Mapped[str]

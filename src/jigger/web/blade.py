@@ -4,9 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.order import ordered_contours
+from jigger.core.cut.toolpath import tool_path
 from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.formats.hpgl import FLATTENING
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.curves import CUBIC, Floats
 from jigger.core.geometry.outline import outlines
@@ -57,18 +56,15 @@ class BladeView:
 
 def blade_view(built: Built, nodes: bool) -> BladeView:
     """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
-    left, bottom, _, _ = built.page_box or (0.0, 0.0, 0.0, 0.0)
-    starts = [start for layer in built.layers for start in _starts(layer, (left, bottom))]
     slugs = [slug for layer in built.layers for slug in _slugs(layer.kept)]
-    return BladeView(starts, [_nodes(layer) for layer in built.layers] if nodes else [], slugs)
+    return BladeView(_starts(built), [_nodes(layer) for layer in built.layers] if nodes else [], slugs)
 
 
-def _starts(layer: BuiltLayer, corner: tuple[float, float]) -> list[StartView]:
-    """As the plotter's file has them, which begins at the corner of its page."""
+def _starts(built: Built) -> list[StartView]:
     starts = []
-    for contour in ordered_contours(outlines(layer.kept), corner, FLATTENING):
-        (x, y), (ahead_x, ahead_y) = contour[0].tolist(), contour[1].tolist()
-        turn = float(np.degrees(np.arctan2(-(ahead_y - y), ahead_x - x)))
+    for stroke in tool_path(built).strokes if built.box else ():
+        (x, y), heading = stroke.start, stroke.run.heading(np.zeros(1, int), np.zeros(1))[0]
+        turn = float(np.degrees(np.arctan2(-heading[1], heading[0])))
         starts.append(StartView(round(x, 3), round(-y, 3), round(turn, 1)))
     return starts
 

@@ -13,8 +13,8 @@ from jigger.core.design import stages as stages_module
 from jigger.core.design.build import build
 from jigger.core.design.document import read_design
 from jigger.core.design.model import Design
-from jigger.core.formats.hpgl import write_hpgl
-from jigger.core.formats.svg import write_svg
+from jigger.core.formats.format import Work
+from jigger.core.formats.table import FORMATS
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.patience import OutOfTime, Stopped, asking, breathe, within
 
@@ -53,7 +53,7 @@ def test_a_part_that_fails_is_empty_and_stops_and_the_others_are_there(
     assert built.parts["d"].region.is_empty and built.layers[0].kept.area > 100
     (stop,) = report.stops
     assert ((stop.code, stop.part) == ("cannot-build", "d") and "20" in stop.message) or "Disc" in stop.message
-    assert write_svg(built, {}) and write_hpgl(built)
+    assert all(kind.written(Work(of(DISC, NAME), lambda: built), frozenset()) for kind in FORMATS.values())
 
 
 def test_a_layer_that_fails_stops_and_nothing_is_cut_of_it(monkeypatch: pytest.MonkeyPatch) -> None:

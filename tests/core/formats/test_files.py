@@ -35,12 +35,12 @@ JOBS = {
 
 def svg(name: str) -> str:
     design, layer = JOBS[name]
-    return WORKSHOP.svg(design, layer=layer, cropped=True)
+    return WORKSHOP.written(design, "svg", layer=layer, cropped=True)
 
 
 def hpgl(name: str) -> str:
     design, layer = JOBS[name]
-    return WORKSHOP.hpgl(design, layer, cropped=True)
+    return WORKSHOP.written(design, "plt", layer=layer, cropped=True)
 
 
 def kept(name: str) -> Built:
@@ -88,9 +88,9 @@ def test_any_words_are_drawn_as_reported(text: str, font: str, height: float, na
     design = starter(name).make({"text": text, "font": font, "height_mm": height, **size})
     report = WORKSHOP.report(design)
     assume(report.layers[0].pieces and not report.layers[0].specks)
-    pixels_per_mm = 2400 / max(svg_size(WORKSHOP.svg(design)))
-    assume(resolved(svg_polygons(WORKSHOP.svg(design)), 1.0 / pixels_per_mm))
-    check_svg(WORKSHOP.svg(design), report.layers, pixels_per_mm)
+    pixels_per_mm = 2400 / max(svg_size(WORKSHOP.written(design, "svg")))
+    assume(resolved(svg_polygons(WORKSHOP.written(design, "svg")), 1.0 / pixels_per_mm))
+    check_svg(WORKSHOP.written(design, "svg"), report.layers, pixels_per_mm)
     if name == "stencil-plate":
         assert report.layers[0].pieces == 1 and not report.layers[0].loose
 
@@ -165,14 +165,14 @@ def test_inside_is_cut_before_outside(name: str) -> None:
 @pytest.mark.parametrize("name", JOBS)
 def test_the_same_design_gives_the_same_bytes(name: str) -> None:
     again, (design, layer) = Workshop(), JOBS[name]
-    assert again.svg(design, layer=layer, cropped=True) == svg(name)
-    assert again.hpgl(design, layer, cropped=True) == hpgl(name)
+    assert again.written(design, "svg", layer=layer, cropped=True) == svg(name)
+    assert again.written(design, "plt", layer=layer, cropped=True) == hpgl(name)
 
 
 def test_layers_take_the_colour_they_are_given() -> None:
     design = DEMO["Merrow"].model_copy(deep=True)
     design.layers[0].colour = "#aa3355"
-    assert 'fill="#aa3355"' in WORKSHOP.svg(design)
+    assert 'fill="#aa3355"' in WORKSHOP.written(design, "svg")
 
 
 @pytest.mark.parametrize("name", JOBS)
@@ -192,7 +192,7 @@ def test_the_svg_says_how_true_it_is(name: str) -> None:
 
 @pytest.mark.parametrize("name", ["Plover’s Rest", "Yard badge W"])
 def test_arcs_on_request_enclose_the_same(name: str) -> None:
-    plain, arcs = svg(name), WORKSHOP.svg(DEMO[name], arcs=True)
+    plain, arcs = svg(name), WORKSHOP.written(DEMO[name], "svg", "arcs")
     assert "A" not in "".join(re.findall(' d="([^"]*)"', plain))
     found = re.findall(r"A([\d.]+),([\d.]+) 0 [01] [01] ", arcs)
     assert len(found) >= 8 and all(x == y for x, y in found)
@@ -202,9 +202,9 @@ def test_arcs_on_request_enclose_the_same(name: str) -> None:
 
 
 def test_nothing_to_cut_is_refused_not_written() -> None:
-    for write in (WORKSHOP.svg, WORKSHOP.hpgl):
+    for kind in ("svg", "plt"):
         with pytest.raises(CommandRefused, match="nothing to cut"):
-            write(Design(name="Bare"))
+            WORKSHOP.written(Design(name="Bare"), kind)
 
 
 def test_the_design_file_is_json_with_a_version() -> None:
@@ -219,12 +219,12 @@ def test_layers_written_one_by_one_lie_on_each_other_as_designed(name: str) -> N
     whole = WORKSHOP.exact(design)
     left, bottom, right, top = whole.box
     for layer in whole.layers:
-        text = WORKSHOP.svg(design, layer=layer.id)
+        text = WORKSHOP.written(design, "svg", layer=layer.id)
         assert svg_size(text) == pytest.approx((right - left, top - bottom), abs=1e-3)
         mine = np.array(layer.kept.bounds) - [left, bottom, left, bottom]
         x0, y0, x1, y1 = shapely.total_bounds(svg_polygons(text))
         assert [x0, top - bottom - y1, x1, top - bottom - y0] == pytest.approx(mine, abs=0.01)
-        rings = hpgl_polygons(WORKSHOP.hpgl(design, layer.id))
+        rings = hpgl_polygons(WORKSHOP.written(design, "plt", layer=layer.id))
         assert shapely.total_bounds(rings) == pytest.approx(mine, abs=0.03)
-        mirrored = shapely.total_bounds(hpgl_polygons(WORKSHOP.hpgl(design, layer.id, mirrored=True)))
+        mirrored = shapely.total_bounds(hpgl_polygons(WORKSHOP.written(design, "plt", "mirrored", layer=layer.id)))
         assert mirrored[[2, 0]] == pytest.approx(right - left - mine[[0, 2]], abs=0.03)

@@ -89,7 +89,7 @@ def test_a_metal_word_is_one_piece(font: str, text: str) -> None:
     if any(x.code in ("missing-glyph", "nothing-to-cut") for x in report.all_findings):
         return
     assert report.layers[0].pieces == 1 and report.layers[0].loose == 0
-    drawing = WORKSHOP.svg(design)
+    drawing = WORKSHOP.written(design, "svg")
     assert count_raster(raster(drawing, 8.0))[0] == 1
     by_letter = WORKSHOP.report(metal(text, font, wish="named"))
     assert by_letter.layers[0].loose == 0 and 1 <= by_letter.layers[0].pieces <= len(text)

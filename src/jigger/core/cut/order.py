@@ -7,36 +7,50 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.geometry.curves import LINE, Floats, Ints
+from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.nesting import rings_inside
 from jigger.core.geometry.outline import Outlines
 
 LONG = 2.0  # mm: a straight line from here on may be begun in its middle
+NEAR = 0.005  # mm: how true the points are that contours are looked at by
 
 
 @dataclass(frozen=True, eq=False)
 class _Ring:
-    """A contour's points, not repeated, and those of them where a cut may begin."""
+    """A contour with points of it, not repeated, the segment (n,) and parameter (n,) of each, and those where a cut may
+    begin.
+    """
 
+    curves: Curves
     points: Floats
+    segment: Ints
+    t: Floats
     starts: Ints
 
-    def begun_at(self, start: int) -> Floats:
-        begun = np.roll(self.points, -start, axis=0)
-        return np.vstack([begun, begun[:1]])
+    @property
+    def closed(self) -> Floats:
+        return np.vstack([self.points, self.points[:1]])
+
+    def begun_at(self, start: int) -> Curves:
+        first, t = int(self.segment[start]), self.t[start]
+        order = np.roll(np.arange(len(self.curves)), -first)
+        if t == 0:
+            return self.curves[order]
+        before, after = (self.curves.between(order[:1], np.array([a]), np.array([b])) for a, b in ((0.0, t), (t, 1.0)))
+        return Curves.joined([after, self.curves[order[1:]], before])
 
 
-def ordered_contours(outlines: Outlines, start: tuple[float, float], tolerance: float) -> list[Floats]:
-    """All closed contours flattened within `tolerance` mm, each begun nearest to where the tool comes from.
+def ordered(outlines: Outlines, start: tuple[float, float]) -> list[tuple[int, Curves]]:
+    """All closed contours with their numbers in the outlines, each begun nearest to where the tool comes from, mm.
 
     A cut begins where the contour is flat: at a smooth node among the contour's longer chords, or in the middle of a
     long straight line; at a corner only where there is neither. A contour is cut only after every one inside it; among
     those that may be cut the nearest is next.
     """
-    rings = _rings(outlines, tolerance)
+    rings = _rings(outlines)
     if not rings:
         return []
-    inside = rings_inside([ring.begun_at(0) for ring in rings])
+    inside = rings_inside([ring.closed for ring in rings])
     waiting_for = np.array([len(some) for some in inside])  # how many inside each are not cut yet
     around: list[list[int]] = [[] for _ in rings]
     for ring, some in enumerate(inside):
@@ -46,33 +60,30 @@ def ordered_contours(outlines: Outlines, start: tuple[float, float], tolerance: 
     owner = np.repeat(np.arange(len(rings)), [len(ring.starts) for ring in rings])
     first = np.cumsum([0, *(len(ring.starts) for ring in rings)])
     open_now, at = waiting_for == 0, np.array(start, float)
-    done: list[Floats] = []
+    done: list[tuple[int, Curves]] = []
     for _ in rings:
         away = np.where(open_now[owner], ((places - at) ** 2).sum(axis=1), np.inf)
         place = int(np.argmin(away))  # of equal ones the first
         nearest = int(owner[place])
-        done.append(rings[nearest].begun_at(int(rings[nearest].starts[place - first[nearest]])))
-        at = done[-1][-1]
+        done.append((nearest, rings[nearest].begun_at(int(rings[nearest].starts[place - first[nearest]]))))
+        at = places[place]
         open_now[nearest] = False
         waiting_for[around[nearest]] -= 1
         open_now[[ring for ring in around[nearest] if waiting_for[ring] == 0]] = True
     return done
 
 
-def _rings(outlines: Outlines, tolerance: float) -> list[_Ring]:
-    curves = outlines.curves
-    long = (curves.kind == LINE) & (np.hypot(*(curves.ends - curves.starts).T) >= LONG)
-    points, index, t = curves.flattened(tolerance, least=1 + long)
-    node = t == 0
-    good = (node & ~outlines.corner[index]) | (long[index] & (t == 0.5))
+def _rings(outlines: Outlines) -> list[_Ring]:
     rings = []
-    bounds = np.searchsorted(outlines.ring[index], np.arange(len(outlines.hole) + 1))
-    for begin, end in pairwise(bounds.tolist()):
-        mine = slice(begin, end)
-        starts = np.flatnonzero(good[mine])
-        rings.append(
-            _Ring(points[mine], _flattest(points[mine], starts) if len(starts) else np.flatnonzero(node[mine]))
-        )
+    for begin, end in pairwise(np.searchsorted(outlines.ring, np.arange(len(outlines.hole) + 1)).tolist()):
+        curves = outlines.curves[slice(begin, end)]
+        long = (curves.kind == LINE) & (np.hypot(*(curves.ends - curves.starts).T) >= LONG)
+        points, segment, t = curves.flattened(NEAR, least=1 + long)
+        node = t == 0
+        good = (node & ~outlines.corner[begin:end][segment]) | (long[segment] & (t == 0.5))
+        starts = np.flatnonzero(good)
+        starts = _flattest(points, starts) if len(starts) else np.flatnonzero(node)
+        rings.append(_Ring(curves, points, segment, t, starts))
     return rings
 
 

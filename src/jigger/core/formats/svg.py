@@ -2,20 +2,21 @@
 
 from xml.sax.saxutils import quoteattr
 
-from jigger.core.design.built import Built
 from jigger.core.errors import CommandRefused
+from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.outline import outlines
 
 
-def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
+def write_svg(work: Work, options: frozenset[str]) -> str:
     """An SVG in mm whose page is the box of all kept material, or of what it is a layer of: a group a layer, a closed
     path a piece.
 
-    `colours`: layer id to fill. Lines and cubics, with `arcs` also circular arcs; a group says how many nodes it
+    Lines and cubics, with the option `arcs` also circular arcs; a group says how many nodes it
     has and within how many mm of the computed area its outlines were proved to be. Only absolute coordinates; no
     transform, style or class. Raises CommandRefused where nothing is kept.
     """
+    built, colours = work.built, work.colours
     box = built.page_box if built.box else None
     if box is None:
         raise CommandRefused("Export", "there is nothing to cut in this design")
@@ -27,7 +28,7 @@ def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
         f'viewBox="0 0 {width} {height}">',
     ]
     for layer in built.layers:
-        outline = outlines(layer.kept) if arcs else outlines(layer.kept).without_arcs()
+        outline = outlines(layer.kept) if ARCS.id in options else outlines(layer.kept).without_arcs()
         rows.append(
             f"<g data-layer={quoteattr(layer.id)} data-material={quoteattr(layer.material.id)} "
             f'data-nodes="{outline.nodes}" data-deviation="{outline.deviation:.4f}">'
@@ -39,6 +40,19 @@ def write_svg(built: Built, colours: dict[str, str], arcs: bool = False) -> str:
         rows.append("</g>")
     rows.append("</svg>")
     return "\n".join(rows) + "\n"
+
+
+ARCS = Option("arcs", " with circular arcs", "circular arcs where the outline has them")
+FORMAT = Format(
+    "svg",
+    ".svg",
+    "image/svg+xml",
+    "SVG",
+    "SVG at true size",
+    frozenset({"areas", "curves", "arcs", "layers"}),
+    write_svg,
+    (ARCS,),
+)
 
 
 def _mm(value: float) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 from scipy.spatial import cKDTree
@@ -79,7 +80,8 @@ def _band(middles: Floats, width: float, tolerance: float) -> Region:
     if len(spine) == 1:
         return _disc(spine[0].tolist(), width, tolerance)
     points = np.array(spine)
-    steps = np.gradient(points, axis=0, edge_order=min(2, len(points) - 1))
+    order: Literal[1, 2] = 2 if len(points) > 2 else 1
+    steps = np.asarray(np.gradient(points, axis=0, edge_order=order))
     headings = steps / np.hypot(*steps.T)[:, None]
     sharp = [i for i in range(1, len(points) - 1) if headings[i - 1] @ headings[i + 1] < 0.0]
     chains = [(points[a : b + 1], headings[a : b + 1]) for a, b in pairwise(sorted({0, *sharp, len(points) - 1}))]

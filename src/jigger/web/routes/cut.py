@@ -1,14 +1,12 @@
 """The last station: the files, and the way to the machine."""
 
-from collections.abc import Callable
 from datetime import datetime
-from functools import partial
 from urllib.parse import quote, urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
-from jigger.core.design.document import write_design
 from jigger.core.design.model import Design
+from jigger.core.formats.table import FORMATS
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop
 from jigger.web.blade import blade_view
@@ -40,6 +38,7 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
         only=layer,
         cropped=cropped,
         chosen=urlencode({name: value for name, value in (("layer", layer), ("cropped", cropped and "1")) if value}),
+        formats=FORMATS,
         hidden_face=any(one.material.hidden_face for one in built.layers),
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
@@ -57,25 +56,19 @@ def send(request: Request, identity: str, layer: str = Form(""), mirrored: bool 
 
 @router.get("/export.{kind}")
 def export(request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False) -> Response:
-    """The design's file, of one layer or of all: svg, plt or its own json."""
-    opened = house(request).designs.open(identity)
-    workshop, mirrored = house(request).workshop, kind == "plt" and "mirrored" in request.query_params
-    writers: dict[str, tuple[Callable[[Design], str], str]] = {
-        "svg": (
-            partial(workshop.svg, arcs="arcs" in request.query_params, layer=layer, cropped=cropped),
-            "image/svg+xml",
-        ),
-        "plt": (partial(workshop.hpgl, layer=layer, mirrored=mirrored, cropped=cropped), "application/vnd.hp-hpgl"),
-        "json": (write_design, "application/json"),
-    }
-    if kind not in writers:
+    """The design's file in a format, of one layer or of all; an option of it is any value given under its name."""
+    design = house(request).designs.open(identity).design
+    if kind not in FORMATS:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
-    write, media = writers[kind]
-    words = [opened.design.name, *_named(opened.design, layer), *(["mirrored"] if mirrored else [])]
+    chosen = [option for option in FORMATS[kind].options if option.id in request.query_params]
+    text = house(request).workshop.written(
+        design, kind, *(option.id for option in chosen), layer=layer, cropped=cropped
+    )
+    words = [design.name, *_named(design, layer), *(option.id for option in chosen if option.when != "always")]
     stem = ", ".join(words).replace("/", "-").rstrip(" .")  # words may end in a point, file names had better not
     name = quote(f"{stem or 'design'}.{kind}")
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
-    return Response(write(opened.design), media_type=media, headers=headers)
+    return Response(text, media_type=FORMATS[kind].media, headers=headers)
 
 
 @router.get("/report")
