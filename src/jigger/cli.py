@@ -276,7 +276,10 @@ def _serve(options: argparse.Namespace) -> None:
 def _run_server(settings: Settings) -> None:
     import uvicorn
 
+    from jigger.services import logs
     from jigger.web.app import create_app
+
+    logs.begin(settings.log)
 
     print(f"Jigger is at http://{settings.host}:{settings.port}", flush=True)
 

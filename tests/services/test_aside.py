@@ -13,8 +13,9 @@ from jigger.core.design.starters import plain_lettering
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.patience import OutOfTime, breathe
 from jigger.services import aside as module
-from jigger.services.aside import Aside, Superseded
+from jigger.services.aside import Aside
 from jigger.services.house import House
+from jigger.services.lane import Crashed, Lane, Superseded
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 from tests.conftest import eventually
@@ -119,14 +120,14 @@ def test_what_nobody_waits_for_any_more_is_stopped(aside: Aside, tmp_path: Path,
 
 def test_figures_that_still_wait_their_turn_are_never_begun(aside: Aside, tmp_path: Path) -> None:
     first, second = tmp_path / "first", tmp_path / "second"
-    running = Asked(aside, "plan", "d", until_stopped, first)
+    running = Asked(aside, "report", "d", until_stopped, first)
     eventually(first.with_suffix(".begun").exists)
     waiting = Asked(aside, "readout", "e", until_stopped, second)
     eventually(lambda: len(aside._open) == 2)
     last = Asked(aside, "readout", "e", whose)
     eventually(lambda: len(aside._open) == 3)
     assert running.is_alive()  # a question about another design takes nothing over
-    aside.ask("readout", "d", whose)
+    aside._lanes["figures"].drop(aside._running["figures"].number)
     for asked in (running, waiting, last):
         asked.join()
     assert isinstance(waiting.came, Superseded) and not second.with_suffix(".begun").exists()
@@ -145,10 +146,46 @@ def test_several_that_are_overtaken_at_once_do_not_hide_the_one_that_runs(aside:
     assert isinstance(running.came, Superseded) and all(one.dropped for one in waiting)
 
 
+def test_a_plan_holds_nobodys_figures(aside: Aside, tmp_path: Path) -> None:
+    mark = tmp_path / "mark"
+    plan = Asked(aside, "plan", "d", until_stopped, mark)
+    eventually(mark.with_suffix(".begun").exists)
+    assert aside.ask("readout", "another", whose) != os.getpid()
+    assert plan.is_alive() and not mark.with_suffix(".stopped").exists()
+    aside.ask("readout", "d", whose)
+    plan.join()
+    assert isinstance(plan.came, Superseded), "figures of its own design take over"
+
+
+def test_what_is_closed_at_its_work_says_so_and_leaves_no_process(aside: Aside, tmp_path: Path) -> None:
+    mark = tmp_path / "mark"
+    running = Asked(aside, "report", "d", until_stopped, mark)
+    eventually(mark.with_suffix(".begun").exists)
+    processes = [lane._process for lane in aside._lanes.values() if lane._process]
+    aside.close()
+    running.join()
+    assert isinstance(running.came, Superseded)
+    assert processes and not any(process.is_alive() for process in processes)
+
+
+def test_a_lane_that_is_not_asked_is_let_go_and_begun_again(settings_for: Settings) -> None:
+    lane = Lane("plans", settings_for, rests_after=0.05)
+    with lane.turn:
+        first = lane.answer(1, whose, (), {}, 30.0)
+    eventually(lambda: not lane.running)
+    with lane.turn:
+        assert lane.answer(2, whose, (), {}, 30.0) != first
+    lane.close()
+    with lane.turn, pytest.raises(Superseded):
+        lane.answer(3, whose, (), {}, 30.0)
+
+
 def test_nothing_is_begun_after_the_end(aside: Aside) -> None:
     aside.ask("report", "d", whose)
     aside.close()
-    assert aside.ask("report", "d", whose) == os.getpid() and aside._process is None
+    assert aside.ask("report", "d", whose) == os.getpid() and not aside.elsewhere
+    aside.start()
+    assert aside.ask("report", "d", whose) != os.getpid(), "it can be begun again"
 
 
 def test_one_that_does_not_end_or_dies_is_replaced(aside: Aside, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -158,7 +195,7 @@ def test_one_that_does_not_end_or_dies_is_replaced(aside: Aside, monkeypatch: py
         aside.ask("report", "d", deaf)
     monkeypatch.setattr(module, "SECONDS", 60.0)
     second = aside.ask("report", "d", whose)
-    with pytest.raises(OutOfTime):
+    with pytest.raises(Crashed, match="broke down"):
         aside.ask("report", "d", die)
     assert len({first, second, aside.ask("report", "d", whose)}) == 3
 

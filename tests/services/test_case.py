@@ -1,23 +1,27 @@
 """Own fonts: what is taken in, what is refused and why, and what happens to designs when one goes."""
 
 import io
+import shutil
 import signal
 import subprocess
 import sys
+import time
 
 import pytest
 from fontTools.fontBuilder import FontBuilder
 from fontTools.pens.t2CharStringPen import T2CharStringPen
 from fontTools.pens.ttGlyphPen import TTGlyphPen
 from fontTools.ttLib import TTFont
+from sqlalchemy import inspect
 
 from jigger.core.design.commands import Adjust
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.services import case as service
 from jigger.services.case import Case
-from jigger.services.house import House, open_house
+from jigger.services.house import House, open_house, workshop_at
 from jigger.services.settings import Settings
+from jigger.store.database import open_database
 
 
 def font_file(
@@ -166,3 +170,20 @@ def test_favourites_come_first(case: Case) -> None:
 def test_a_font_that_was_never_here_is_named(case: Case) -> None:
     with pytest.raises(UnknownChoice):
         case.face("own-0123456789ab")
+
+
+def test_own_fonts_are_read_while_somebody_writes(case: Case, house: House, settings_for: Settings) -> None:
+    """A process beside the application never waits for the database's writers, nor holds them up."""
+    entry = case.add(font_file(), False)
+    with open_database(settings_for.data).execution_options(writing=True).begin():
+        begun = time.monotonic()
+        beside = workshop_at(settings_for)
+        assert beside.fonts.face(entry.id).named("family") == house.workshop.fonts.face(entry.id).named("family")
+        assert time.monotonic() - begun < 3, "a writer is waited for five seconds"
+
+
+def test_the_data_of_an_earlier_jigger_is_brought_up_to_date_to_be_read(settings_for: Settings) -> None:
+    shutil.rmtree(settings_for.data, ignore_errors=True)
+    open_database(settings_for.data, "0001").dispose()
+    assert "anton" in workshop_at(settings_for).fonts.listed()
+    assert inspect(open_database(settings_for.data)).has_table("font")

@@ -10,7 +10,7 @@ from jigger.core.patience import breathe
 
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
-MOST = 100e6
+MOST = 60e6  # by that estimate; what is held comes to about two and a half times as much
 DEEP = 4  # how far into a result areas are looked for
 
 

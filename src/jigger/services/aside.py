@@ -1,25 +1,17 @@
 """Work done aside: figures, repairs and plans take up to seconds, and the drawing must not wait for them.
 
-A second process has a workshop of its own and does one thing after the other, behind whatever else the machine has to
-do. What nobody waits for any more is stopped: figures of a state that has changed since, for one.
+Each kind of question has its lane, so that a plan of twenty seconds holds nobody's figures. What nobody waits
+for any more is stopped: figures of a state that has changed since, for one.
 """
 
-import os
-import signal
 import threading
-import traceback
 from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import count
-from multiprocessing import get_context
-from multiprocessing.connection import Connection
-from multiprocessing.process import BaseProcess
-from multiprocessing.sharedctypes import RawValue
 from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
 
-from jigger.core.errors import JiggerError
-from jigger.core.patience import OutOfTime, Stopped, asking
-from jigger.services.memory import keep_level
+from jigger.core.timing import stage
+from jigger.services.lane import Lane, Superseded
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
@@ -27,14 +19,13 @@ Kind = Literal["readout", "repair", "plan", "report", "warm"]
 Given = ParamSpec("Given")
 Answer = TypeVar("Answer")
 
+LANES: dict[Kind, str] = {
+    "readout": "figures", "repair": "figures", "report": "figures", "warm": "figures", "plan": "plans",
+}  # fmt: skip
+ALWAYS = "figures"  # the lane that is there from the start and stays
+REST = 120.0  # seconds without a question, after which any other is let go
 REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by a question about the same design
-SECONDS = 60.0  # after which the process is stopped, whatever it is at
-POLITE = 10  # how far it stands behind what paints
-
-
-class Superseded(Stopped):
-    def __init__(self) -> None:
-        super().__init__("the design has changed since; its newer state is looked at instead")
+SECONDS = 60.0  # after which a process is stopped, whatever it is at
 
 
 @dataclass(eq=False)
@@ -46,31 +37,31 @@ class _Question:
 
 
 class Aside:
-    """What it is asked, it answers in the caller's own process until it is started, and in the second one then."""
+    """What it is asked, it answers in the caller's own process until it is started, and in its lanes' then."""
 
     def __init__(self, settings: Settings, workshop: Workshop):
         self._settings, self._workshop = settings, workshop
         self._numbers = count(1)
+        self._asking = threading.Lock()
         self._open: list[_Question] = []  # asked and waiting
-        self._running: _Question | None = None
-        self._asking, self._turn = threading.Lock(), threading.Lock()
-        self._dropped = RawValue("q", 0)  # the number of the running question that is not wanted any more
-        self._process: BaseProcess | None = None
-        self._line: Connection | None = None
-        self._started = False
+        self._running: dict[str, _Question] = {}  # by lane
+        self._lanes: dict[str, Lane] = {}
 
     @property
     def elsewhere(self) -> bool:
-        """Whether answers come from the other process, so that what they were made of is not at hand in this one."""
-        return self._started
+        """Whether answers come from another process, so that what they were made of is not at hand in this one."""
+        return bool(self._lanes)
 
     def start(self) -> None:
-        self._started = True
-        self._begin()
+        self._lanes = {
+            name: Lane(name, self._settings, None if name == ALWAYS else REST) for name in set(LANES.values())
+        }
+        self._lanes[ALWAYS].begin()
 
     def close(self) -> None:
-        self._started = False
-        self._end()
+        lanes, self._lanes = self._lanes, {}
+        for lane in lanes.values():
+            lane.close()
 
     def ask(
         self, kind: Kind, of: str, job: Callable[Concatenate[Workshop, Given], Answer],
@@ -78,14 +69,19 @@ class Aside:
     ) -> Answer:  # fmt: skip
         """What `job` makes of a workshop and of what is given, about the design `of`.
 
-        Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS.
+        Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS; Crashed.
         """
-        if not self._started:
+        lane = self._lanes.get(LANES[kind])
+        if lane is None:
             return job(self._workshop, *given, **named)
         question = self._asked(kind, of)
         try:
-            with self._turn:
-                return self._answered(question, job, given, named)  # type: ignore[no-any-return]
+            with stage("waiting"):
+                lane.turn.acquire()
+            try:
+                return self._answered(lane, question, job, given, named)  # type: ignore[no-any-return]
+            finally:
+                lane.turn.release()
         finally:
             with self._asking:
                 self._open.remove(question)
@@ -95,89 +91,18 @@ class Aside:
             for earlier in self._open:
                 if (earlier.of == of and earlier.kind in REPLACED.get(kind, ())) or earlier.kind == "warm":
                     earlier.dropped = True
-                    if earlier is self._running:
-                        self._dropped.value = earlier.number
+                    name = LANES[earlier.kind]
+                    if earlier is self._running.get(name) and name in self._lanes:
+                        self._lanes[name].drop(earlier.number)
             question = _Question(next(self._numbers), kind, of)
             self._open.append(question)
             return question
 
-    def _answered(self, question: _Question, job: Callable[..., Any], given: tuple[Any, ...], named: Any) -> Any:
+    def _answered(
+        self, lane: Lane, question: _Question, job: Callable[..., Any], given: tuple[Any, ...], named: Any
+    ) -> Any:
         with self._asking:
-            if question.dropped or not self._started:
+            if question.dropped:
                 raise Superseded
-            self._running = question
-        try:
-            line = self._line_open()
-            line.send((question.number, job, given, named))
-            if not line.poll(SECONDS):
-                raise OutOfTime
-            well, answer = line.recv()
-        except (EOFError, OSError, OutOfTime) as trouble:  # it is gone, or will not end
-            self._end()
-            raise OutOfTime from trouble
-        if well:
-            return answer
-        raise answer
-
-    def _line_open(self) -> Connection:
-        if self._line is None or self._process is None or not self._process.is_alive():
-            self._end()
-            self._begin()
-        assert self._line is not None
-        return self._line
-
-    def _begin(self) -> None:
-        context = get_context("spawn")
-        self._line, other = context.Pipe()
-        self._process = context.Process(
-            target=_work, args=(self._settings, other, self._dropped), name="aside", daemon=True
-        )
-        self._process.start()
-        other.close()
-
-    def _end(self) -> None:
-        if self._process is not None:
-            self._process.kill()
-            self._process.join()
-        if self._line is not None:
-            self._line.close()
-        self._process = self._line = None
-
-
-def _outlive_nobody(parent: int) -> None:
-    """End this process soon after the one that began it, however that one ended and whatever this one is at."""
-    never = threading.Event()
-    while os.getppid() == parent:
-        never.wait(1.0)
-    os._exit(0)
-
-
-def _work(settings: Settings, line: Connection, dropped: Any) -> None:
-    from jigger.services.house import workshop_at
-
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # the application ends it
-    threading.Thread(target=_outlive_nobody, args=(os.getppid(),), daemon=True).start()
-    os.nice(POLITE)
-    keep_level()
-    workshop = workshop_at(settings)
-    while True:
-        try:
-            number, job, given, named = line.recv()
-        except (EOFError, OSError):
-            return
-
-        def wanted(number: int = number) -> None:
-            if dropped.value == number:
-                raise Superseded
-
-        try:
-            with asking(wanted):
-                answer = True, job(workshop, *given, **named)
-        except JiggerError as refusal:
-            answer = False, refusal
-        except Exception:
-            answer = False, RuntimeError(traceback.format_exc())
-        try:
-            line.send(answer)
-        except OSError:  # nobody is there to hear it
-            return
+            self._running[lane.name] = question
+        return lane.answer(question.number, job, given, named, SECONDS)

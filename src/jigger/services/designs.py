@@ -18,8 +18,9 @@ from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.joinery.along import share_nearest
 from jigger.core.joinery.naming import named
 from jigger.core.patience import asking
-from jigger.services.aside import Superseded
+from jigger.core.timing import stage
 from jigger.services.clock import now, seconds_since
+from jigger.services.lane import Superseded
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
@@ -94,7 +95,7 @@ class Designs:
         `seen` is the state the person edited: a late command applies when its target is as it was then.
         Raises LateEdit, CommandRefused, DesignRefused, NoSuchDesign; the design is then as it was.
         """
-        with self._editing(identity) as history:
+        with stage("edit"), self._editing(identity) as history:
             design = _read(history.snapshot)
             if seen is not None and seen != history.seq and not _unchanged(command, history.snapshot_at(seen), design):
                 raise LateEdit(_opened(history.head))

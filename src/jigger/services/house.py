@@ -5,11 +5,13 @@ import threading
 from contextlib import suppress
 from dataclasses import dataclass
 
+from sqlalchemy.exc import DatabaseError
+
 from jigger.core.design.build import COARSER
 from jigger.core.design.commands import SetText
 from jigger.core.design.model import Lettering
-from jigger.core.patience import OutOfTime
-from jigger.services.aside import Aside, Superseded
+from jigger.core.patience import Stopped
+from jigger.services.aside import Aside
 from jigger.services.case import Case
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
@@ -17,7 +19,7 @@ from jigger.services.letters import lay_out
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
-from jigger.store.database import DATABASE, open_database
+from jigger.store.database import DATABASE, open_database, read_database
 from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import JobStore
@@ -60,7 +62,7 @@ def warm(house: House) -> None:
             design = house.designs.open(listed.id).design
         except NoSuchDesign:  # put away meanwhile
             continue
-        with suppress(Superseded, OutOfTime):
+        with suppress(Stopped):
             house.aside.ask("warm", listed.id, Workshop.report, design)
         house.workshop.exact(design)
         for part in design.parts():
@@ -77,8 +79,17 @@ def warm(house: House) -> None:
 
 
 def workshop_at(settings: Settings) -> Workshop:
-    """A workshop with the fonts of a data folder, if it is one; nothing is made where there is none."""
-    return open_house(settings).workshop if (settings.data / DATABASE).exists() else Workshop()
+    """A workshop with the fonts of a data folder, if it is one. It is only read; one of an earlier Jigger is brought up
+    to date first.
+    """
+    if not (settings.data / DATABASE).exists():
+        return Workshop()
+    case = Case(FontStore(read_database(settings.data)))
+    try:
+        case.listed()
+    except DatabaseError:
+        return open_house(settings).workshop
+    return Workshop(case)
 
 
 def open_house(settings: Settings) -> House:

@@ -4,9 +4,13 @@ from pathlib import Path
 
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from jigger.services.logs import Level
+
 
 class Settings(BaseSettings):
-    """`data`: the one folder that holds everything. `plotter`, `plotter_panel`: host:port of the machine."""
+    """`data`: the one folder that holds everything. `plotter`, `plotter_panel`: host:port of the machine. `log`: what
+    is written to standard error, warnings or `all` that happens with the time it takes.
+    """
 
     model_config = SettingsConfigDict(env_prefix="JIGGER_")
 
@@ -15,6 +19,7 @@ class Settings(BaseSettings):
     port: int = 8177
     plotter: str = "127.0.0.1:8178"
     plotter_panel: str = "127.0.0.1:8179"
+    log: Level = "quiet"
 
 
 def address(text: str) -> tuple[str, int]:

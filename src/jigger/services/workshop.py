@@ -1,5 +1,6 @@
 """Builds and checks designs with the shared letter case and cache."""
 
+from collections import deque
 from dataclasses import replace
 
 from jigger.core.cache import Cache
@@ -16,7 +17,10 @@ from jigger.core.formats.table import FORMATS
 from jigger.core.lettering.lettercase import Fonts, LetterCase
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spec import Between
+from jigger.core.timing import stage
 
+LATELY = 4  # states whose reports are at hand
+UNDONE = {"not-checked", "not-measured"}  # findings that another try may not have
 SHOWN_SECONDS = 15.0  # a person waits no longer for a drawing
 LIKELY = "etaoinshrdlucmfwypvbgkjqxzTAOINSHRDLECMFWYPVBGKJQXZU0123456789'&"  # letters, those typed most first
 
@@ -25,14 +29,17 @@ class Workshop:
     def __init__(self, fonts: Fonts | None = None, cache: Cache | None = None):
         self.fonts = fonts or LetterCase()
         self.cache = cache or Cache()
+        self._reports: deque[tuple[Design, Built, Report]] = deque(maxlen=LATELY)
 
     def display(self, design: Design, pixel: float = 0.0) -> Built:
         """Built for the screen, below a pixel of `pixel` mm."""
-        return build(design, self.fonts, self.cache, display_tolerance(pixel), SHOWN_SECONDS)
+        with stage("build for the screen"):
+            return build(design, self.fonts, self.cache, display_tolerance(pixel), SHOWN_SECONDS)
 
     def exact(self, design: Design) -> Built:
         """Built for figures and files."""
-        return build(design, self.fonts, self.cache, EXACT)
+        with stage("build"):
+            return build(design, self.fonts, self.cache, EXACT)
 
     def lay_out(self, design: Design, pixel: float) -> None:
         """Draw the letters a person may type next, so that the first of each costs no more than the second."""
@@ -46,7 +53,16 @@ class Workshop:
                 set_line(replace(spec, letters=tuple(LIKELY), between=Between()), tolerance)
 
     def report(self, design: Design) -> Report:
-        return check(design, self.exact(design), self.cache)
+        """All checks, made once for a state: again only where the design or what is built of it is another."""
+        built = self.exact(design)
+        for of, same, report in tuple(self._reports):
+            if of == design and _alike(same, built):
+                return report
+        with stage("checks"):
+            report = check(design, built, self.cache)
+        if not any(finding.code in UNDONE for finding in report.all_findings):
+            self._reports.append((design, built, report))
+        return report
 
     def written(self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False) -> str:
         """A file of a kind of `FORMATS` with some of its options, of one layer or of all. A layer keeps the page of the
@@ -55,7 +71,8 @@ class Workshop:
         Raises UnknownChoice; CommandRefused where there is nothing to cut, or the format has no such option.
         """
         work = Work(design, lambda: self.exact(design).only(layer, cropped))
-        return FORMATS[kind].written(work, frozenset(options))
+        with stage("writing"):
+            return FORMATS[kind].written(work, frozenset(options))
 
     def tool_path(self, design: Design, layer: str = "", mirrored: bool = False) -> ToolPath:
         """What the tool follows of one layer, or of all, on a page of its own. Raises CommandRefused where that is
@@ -63,3 +80,11 @@ class Workshop:
         """
         path = tool_path(self.exact(design).only(layer, cropped=True))
         return path.mirrored() if mirrored else path
+
+
+def _alike(one: Built, other: Built) -> bool:
+    """Whether two builds of a design are the same: what layers keep comes from the cache, fonts may have changed."""
+    return all(a.kept is b.kept for a, b in zip(one.layers, other.layers, strict=True)) and all(
+        (a.missing, a.problems) == (b.missing, b.problems)
+        for a, b in zip(one.parts.values(), other.parts.values(), strict=True)
+    )

@@ -1,6 +1,7 @@
 """Opening the database: durable writes, writers in line, migrations run at start."""
 
 from pathlib import Path
+from urllib.parse import quote
 
 from alembic import command
 from alembic.config import Config
@@ -46,6 +47,11 @@ def open_database(folder: Path, version: str = "head") -> Engine:
         why = "the disk is full or cannot be written" if full else "it is damaged, or no database of Jigger's"
         raise CannotOpen(folder, why) from None
     return engine
+
+
+def read_database(folder: Path) -> Engine:
+    """The database of a data folder that is there and up to date, to be read only: no writer is waited for."""
+    return create_engine(f"sqlite:///file:{quote(str((folder / DATABASE).resolve()))}?mode=ro&uri=true")
 
 
 def _prepare(connection, _record) -> None:

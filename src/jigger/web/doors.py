@@ -4,6 +4,7 @@ Whatever goes wrong behind them comes out as words with a status of its own; not
 """
 
 import logging
+import time
 from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request, Response
@@ -16,9 +17,11 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jigger.core.errors import JiggerError, in_words
-from jigger.services.aside import Superseded
+from jigger.core.timing import listening
 from jigger.services.case import LARGEST_FONT
 from jigger.services.designs import LateEdit
+from jigger.services.lane import Superseded
+from jigger.services.logs import answered
 from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_failure, render_missing, render_refusal
 
@@ -54,15 +57,16 @@ class _Guard:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
+        begun_at, status = time.perf_counter(), 500
         bare = scope["method"] == "HEAD"
         if bare:
             scope = {**scope, "method": "GET"}
         begun = False
 
         async def guarded(message: Message) -> None:
-            nonlocal begun
+            nonlocal begun, status
             if message["type"] == "http.response.start":
-                begun = True
+                begun, status = True, message["status"]
                 headers = MutableHeaders(scope=message)
                 headers["Content-Security-Policy"] = POLICY
                 headers["X-Content-Type-Options"] = "nosniff"
@@ -72,13 +76,16 @@ class _Guard:
 
         request = Request(scope)
         refusal = _turned_away(request) if scope["method"] == "POST" else None
-        try:
-            await (refusal or self._app)(scope, receive, guarded)
-        except Exception:
-            _log.exception("%s %s failed", scope["method"], scope["path"])
-            if begun:
-                raise
-            await render_failure(request, FAILED, 500)(scope, receive, guarded)
+        with listening() as stages:
+            try:
+                await (refusal or self._app)(scope, receive, guarded)
+            except Exception:
+                _log.exception("%s %s failed", scope["method"], scope["path"])
+                if begun:
+                    raise
+                await render_failure(request, FAILED, 500)(scope, receive, guarded)
+        route = getattr(scope.get("route"), "path", "none of ours")
+        answered(scope["method"], route, status, time.perf_counter() - begun_at, stages)
 
 
 def _turned_away(request: Request) -> Response | None:

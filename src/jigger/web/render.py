@@ -17,6 +17,7 @@ from jigger import __version__
 from jigger.core.checks import spoiling
 from jigger.core.design.finishes import Strip
 from jigger.core.geometry.units import said_in, show_length
+from jigger.core.timing import stage
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.web.readout import LABELS
@@ -105,7 +106,8 @@ def template(name: str) -> Template:
 
 def render(request: Request, name: str, status: int = 200, **values: Any) -> HTMLResponse:
     """A page or fragment; every template knows the unit."""
-    text = template(name).render(unit=unit(request), path=request.url.path, **values)
+    with stage("page"):
+        text = template(name).render(unit=unit(request), path=request.url.path, **values)
     return HTMLResponse(text, status)
 
 
