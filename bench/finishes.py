@@ -11,8 +11,15 @@ from typing import Any
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.design.finishes import Bands, Bend, Clean, Mirror, Outline, Repeat, Shade, Stretch
-from jigger.core.design.finishes import Strip as Band
+from jigger.core.design.finishes.bands import Bands
+from jigger.core.design.finishes.base import Strip as Band
+from jigger.core.design.finishes.bend import Bend
+from jigger.core.design.finishes.clean import Clean
+from jigger.core.design.finishes.mirror import Mirror
+from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.finishes.repeat import Repeat
+from jigger.core.design.finishes.shade import Shade
+from jigger.core.design.finishes.stretch import Stretch
 from jigger.core.design.finishing import finished
 from jigger.core.design.lettering import Form
 from jigger.core.design.local import EXACT

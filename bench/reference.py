@@ -12,7 +12,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.build import build, display_tolerance
 from jigger.core.design.commands import Adjust, Command, Nudge, SetText
 from jigger.core.design.document import check_whole
-from jigger.core.design.finishes import Outline
+from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.lettering import Line
 from jigger.core.design.local import DISPLAY, EXACT
 from jigger.core.design.model import Design, Follower, Join, Layer, Lettering, Relation, Shape, Stroke, Surface

@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jigger.core.design.commands import AddFinish, AddPart, MakeGroup
-from jigger.core.design.finish_edits import NEW
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import Follower, Group, Stroke
 from jigger.core.design.starters import STARTERS, starter
 from tests.web.test_pages import HX, edit, opened
@@ -45,11 +45,12 @@ def test_every_starter_has_its_picture_and_its_form(client: TestClient, name: st
 def test_finishes_of_all_kinds_show_their_measures(client: TestClient) -> None:
     design = starter("gap-line-name").make({})
     layer, part = design.layers[0].id, design.parts()[0].id
-    for kind in NEW:
+    offered = [kind.id for kind in FINISHES.values() if kind.offered]
+    for kind in offered:
         design = AddFinish(target=layer, kind=kind).apply(design)  # type: ignore[arg-type]
     identity = add(client, design)
     page = client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "finish"}).text
-    assert page.count("<fieldset") == len(NEW) and "Gap, line, gap, line" not in page
+    assert page.count("<fieldset") == len(offered) and "Gap, line, gap, line" not in page
     outline, bands = opened(client, identity).design.layers[0].finishes[:2]
     answer = edit(client, identity, do="adjust", target=outline.id, field="steps", value="2 1.5 2", **{"as": "lengths"})
     assert answer.status_code == 200

@@ -11,7 +11,7 @@ from time import monotonic
 from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart, UseMaterial
 from jigger.core.design.document import read_design, write_design
 from jigger.core.design.find import find_part
-from jigger.core.design.finishes import PieceName
+from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.model import Design, Lettering, Shape
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError

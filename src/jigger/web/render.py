@@ -15,8 +15,10 @@ from starlette.datastructures import UploadFile
 
 from jigger import __version__
 from jigger.core.checks import spoiling
-from jigger.core.design.finishes import Strip
+from jigger.core.design.finishes.base import Strip
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.geometry.units import said_in, show_length
+from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
 from jigger.services.designs import Opened
 from jigger.services.house import House
@@ -70,6 +72,9 @@ _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.globals["version"] = __version__
+_environment.globals["joins"] = JOINS
+_environment.globals["finishes"] = FINISHES
+_environment.globals["named"] = lambda table: [(one.id, one.title) for one in table.values()]
 _environment.globals["spoiling"] = spoiling.words
 _environment.globals["gauge_labels"] = LABELS
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)

@@ -4,13 +4,14 @@ from jigger.core.design.built import BuiltLayer
 from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
+from jigger.core.joinery.joins.join import Effect
+from jigger.core.joinery.joins.table import JOINS
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.lettering.letters import split_letters
 from jigger.services.type_edits import cut_size
 
 MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
-TONES = {"weld": "green", "weld over": "brass", "cut back": "green", "knock out": "rust", "keep inside": "brass",
-         "counterchange": "rust"}  # fmt: skip
+TONES: dict[Effect, str] = {"adds": "green", "covers": "brass", "takes": "rust"}
 
 
 def part_summary(part: AnyPart, design: Design, unit: str, fitted: Affine = STAY) -> str:
@@ -69,7 +70,7 @@ def chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
         return "sheet", "brass"
     if part.join.kind == "weld" and layer.build == "open":
         return "open", "rust"
-    return part.join.kind, TONES[part.join.kind]
+    return part.join.kind, TONES[JOINS[part.join.kind].effect]
 
 
 def piece_count(built: BuiltLayer | None) -> str:

@@ -29,8 +29,8 @@ from jigger.core.design.commands import (
     SplitColours,
     StraightenPath,
 )
-from jigger.core.design.finish_edits import NEW
-from jigger.core.design.finishes import PieceName
+from jigger.core.design.finishes.pick import PieceName
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.local import DISPLAY
 from jigger.core.design.model import Design, Follower, Group, Lettering, Stroke
 from jigger.core.design.parts import chain_of
@@ -121,7 +121,7 @@ def test_a_path_is_drawn_node_by_node(design: Design) -> None:
         Adjust(target=part, values={"pen.corner": "bevelled"}).apply(path)
 
 
-@pytest.mark.parametrize("kind", NEW)
+@pytest.mark.parametrize("kind", [kind.id for kind in FINISHES.values() if kind.offered])
 def test_every_finish_is_added_to_parts_and_layers_put_in_order_and_removed(design: Design, kind: str) -> None:
     for target in (design.layers[0].id, design.layers[0].parts[0].id):
         once = AddFinish(target=target, kind=kind).apply(design)  # type: ignore[arg-type]

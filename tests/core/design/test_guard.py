@@ -8,13 +8,14 @@ from jigger.core.cache import Cache
 from jigger.core.checks import report as report_module
 from jigger.core.checks.report import check
 from jigger.core.design import build as build_module
-from jigger.core.design import fold as fold_module
+from jigger.core.design import parts as parts_module
 from jigger.core.design import stages as stages_module
 from jigger.core.design.build import build
 from jigger.core.design.document import read_design
 from jigger.core.design.model import Design
 from jigger.core.formats.format import Work
 from jigger.core.formats.table import FORMATS
+from jigger.core.joinery.joins import weld as weld_module
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.patience import OutOfTime, Stopped, asking, breathe, within
 
@@ -43,7 +44,7 @@ def broken(*_: object, **__: object) -> None:
     raise ValueError("negative dimensions are not allowed")
 
 
-@pytest.mark.parametrize(("module", "name"), [(build_module, "shape"), (build_module, "shift")])
+@pytest.mark.parametrize(("module", "name"), [(parts_module, "shape_of"), (build_module, "shift")])
 def test_a_part_that_fails_is_empty_and_stops_and_the_others_are_there(
     monkeypatch: pytest.MonkeyPatch, module: object, name: str
 ) -> None:
@@ -57,7 +58,7 @@ def test_a_part_that_fails_is_empty_and_stops_and_the_others_are_there(
 
 
 def test_a_layer_that_fails_stops_and_nothing_is_cut_of_it(monkeypatch: pytest.MonkeyPatch) -> None:
-    for module, name in ((fold_module, "union"), (stages_module, "_hold_and_prove")):
+    for module, name in ((weld_module, "union"), (stages_module, "_hold_and_prove")):
         with monkeypatch.context() as changed:
             changed.setattr(module, name, broken)
             built, report = checked(of(DISC, NAME))
@@ -73,14 +74,14 @@ def test_a_check_that_fails_is_said_and_the_others_are_made(monkeypatch: pytest.
 
 
 def test_what_takes_too_long_is_left_out_and_the_rest_is_built(monkeypatch: pytest.MonkeyPatch) -> None:
-    plain = build_module.shape
+    plain = parts_module.shape_of
 
     def endless(part, *rest):
         while part.id == "d":
             breathe()
         return plain(part, *rest)
 
-    monkeypatch.setattr(build_module, "shape", endless)
+    monkeypatch.setattr(parts_module, "shape_of", endless)
     built, report = checked(of(DISC, {**DISC, "id": "e"}), seconds=6.0)
     assert [stop.code for stop in report.stops] == ["out-of-time"] and built.parts["e"].region.area > 300
 

@@ -10,19 +10,16 @@ from jigger.core.design.build import build
 from jigger.core.design.built import Built
 from jigger.core.design.commands import Nudge, SetText
 from jigger.core.design.document import check_whole
-from jigger.core.design.finishes import (
-    Bands,
-    Bend,
-    Clean,
-    Mirror,
-    Outline,
-    Pick,
-    PieceName,
-    Repeat,
-    Shade,
-    Stretch,
-    Strip,
-)
+from jigger.core.design.finishes.bands import Bands
+from jigger.core.design.finishes.base import Strip
+from jigger.core.design.finishes.bend import Bend
+from jigger.core.design.finishes.clean import Clean
+from jigger.core.design.finishes.mirror import Mirror
+from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.finishes.pick import Pick, PieceName
+from jigger.core.design.finishes.repeat import Repeat
+from jigger.core.design.finishes.shade import Shade
+from jigger.core.design.finishes.stretch import Stretch
 from jigger.core.design.lettering import Line, Override
 from jigger.core.design.local import DISPLAY, EXACT
 from jigger.core.design.model import (

@@ -121,6 +121,7 @@ def test_awkward_shapes_grow_and_shrink(name: str, distance: float) -> None:
 
 @settings(max_examples=25, deadline=None)
 @given(st.sampled_from(NAMED), st.text("ABegmoRsw&8", min_size=1, max_size=2), st.floats(-1.5, 9.0))
+@example("pirata-one", "8", 0.015625)  # a chord that begins at a joint further along the edge than its vertex
 @example("anton", "e", 2.50390625)  # a remnant at the foot of a cusp, beside a fit that strays
 def test_any_letters_by_any_distance(font: str, text: str, distance: float) -> None:
     region = word(text, font)

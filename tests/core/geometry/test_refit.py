@@ -8,7 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.design.finishes import Clean, Mirror, Stretch
+from jigger.core.design.finishes.clean import Clean
+from jigger.core.design.finishes.mirror import Mirror
+from jigger.core.design.finishes.stretch import Stretch
 from jigger.core.design.finishing import finished
 from jigger.core.errors import TooLarge
 from jigger.core.geometry import outline as outline_module

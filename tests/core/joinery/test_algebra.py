@@ -9,9 +9,14 @@ from hypothesis import strategies as st
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.region import EMPTY, Region, difference, union
-from jigger.core.joinery import joins, relations
-from jigger.core.joinery.cutting_back import BACK, cut_back
-from jigger.core.joinery.joins import Layered
+from jigger.core.joinery import relations
+from jigger.core.joinery.joins.counterchange import counterchange
+from jigger.core.joinery.joins.cut_back import BACK, cut_back
+from jigger.core.joinery.joins.join import Layered
+from jigger.core.joinery.joins.keep_inside import keep_inside
+from jigger.core.joinery.joins.knock_out import knock_out
+from jigger.core.joinery.joins.weld import weld
+from jigger.core.joinery.joins.weld_over import weld_over
 from jigger.core.joinery.shapes import oval, ring
 from tests.pictures import alike, filled, picture, thicker
 from tests.zoo import RING, ZOO, square
@@ -37,7 +42,7 @@ def test_weld_over(a: str, over: str, attached: str, shift: tuple[float, float],
     built, l_area = pair(a, over, shift)
     h_area = ZOO[attached].moved(-8, 6)
     under = PLATE
-    made = joins.weld_over(built, Layered(l_area, h_area, under), gap, clear, TOL, Cache())
+    made = weld_over(built, Layered(l_area, h_area, under), gap, clear, TOL, Cache())
     assert inside(l_area, made) and inside(h_area, made)
     assert inside(made, union((built, under, l_area, h_area)))
     drawn_over, rest = picture(l_area), picture(built) | picture(under)
@@ -70,7 +75,7 @@ def test_a_rule_runs_into_letters_and_stops() -> None:
     made = cut_back(rule, union((RING, legs)), [RING, legs]).region
     assert not made.contains_point(15, 11) and not made.contains_point(50, 11)
     assert made.contains_point(-10, 11) and made.contains_point(35, 11) and made.contains_point(70, 11)
-    assert joins.weld(rule, union((RING, legs))).contains_point(15, 11)
+    assert weld(rule, union((RING, legs))).contains_point(15, 11)
 
 
 @given(SHAPES, SHAPES, SHIFTS, GAPS)
@@ -78,18 +83,18 @@ def test_keep_inside_and_knock_out_share_out_what_is_there(
     a: str, b: str, shift: tuple[float, float], gap: float
 ) -> None:
     built, part = pair(a, b, shift)
-    kept, left = joins.keep_inside(built, part), joins.knock_out(built, part, 0.0, TOL, Cache())
+    kept, left = keep_inside(built, part), knock_out(built, part, 0.0, TOL, Cache())
     assert inside(kept, built) and inside(kept, part)
     vanishing = 0.01 * (built.length + part.length)  # strips thinner than 0.01 mm
     assert kept.area + left.area == pytest.approx(built.area, abs=vanishing)
-    out = joins.knock_out(built, part, gap, TOL, Cache())
+    out = knock_out(built, part, gap, TOL, Cache())
     assert inside(out, left) and alike(picture(out), picture(built) & ~thicker(picture(part), gap))
 
 
 @given(SHAPES, SHAPES, SHIFTS, st.sampled_from([0.6, 1.5]), st.booleans())
 def test_counterchange(a: str, b: str, shift: tuple[float, float], gap: float, opened: bool) -> None:
     figure, part = pair(a, b, shift)
-    made = joins.counterchange(figure, part, gap, opened, TOL, Cache())
+    made = counterchange(figure, part, gap, opened, TOL, Cache())
     drawn_a, drawn_p = picture(figure), picture(part)
     if opened:
         assert inside(made, union((figure, part)))
@@ -103,7 +108,7 @@ def test_a_counterchange_holds_together_by_its_rim_and_its_web() -> None:
     name = Region.polygon("name", np.array([[-10, 8], [40, 8], [40, 14], [-10, 14]]))
 
     def pieces(gap: float, opened: bool) -> int:
-        made = joins.counterchange(DISC, name, gap, opened, TOL, Cache())
+        made = counterchange(DISC, name, gap, opened, TOL, Cache())
         return len((difference(PLATE, made) if opened else made).polygons())
 
     assert pieces(1.0, opened=False) == 1 and pieces(0.0, opened=False) == 4
@@ -135,14 +140,12 @@ def test_a_window_is_backed_only_where_the_lower_layer_reaches_past_it() -> None
 @pytest.mark.parametrize("name", ZOO)
 def test_nothing_joins_like_nothing(name: str) -> None:
     region, cache = ZOO[name], Cache()
-    assert joins.knock_out(region, EMPTY, 2.0, TOL, cache).area == region.area
-    assert joins.keep_inside(region, EMPTY).is_empty and cut_back(region, EMPTY, []).region.area == pytest.approx(
-        region.area
-    )
-    assert joins.weld_over(region, Layered(), 1.0, True, TOL, cache).area == pytest.approx(region.area)
+    assert knock_out(region, EMPTY, 2.0, TOL, cache).area == region.area
+    assert keep_inside(region, EMPTY).is_empty and cut_back(region, EMPTY, []).region.area == pytest.approx(region.area)
+    assert weld_over(region, Layered(), 1.0, True, TOL, cache).area == pytest.approx(region.area)
     for opened in (False, True):
-        assert joins.counterchange(region, EMPTY, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
-        assert joins.counterchange(EMPTY, region, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
+        assert counterchange(region, EMPTY, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
+        assert counterchange(EMPTY, region, 1.0, opened, TOL, cache).area == pytest.approx(region.area)
 
 
 def test_ring_and_letters_of_a_badge() -> None:

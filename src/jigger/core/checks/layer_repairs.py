@@ -13,7 +13,7 @@ from jigger.core.design.built import BuiltLayer
 from jigger.core.design.edits import Scalar
 from jigger.core.design.find import find_layer, find_part
 from jigger.core.design.finish_edits import AddFinish
-from jigger.core.design.finishes import Outline
+from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.letter_edits import ChangeLetter
 from jigger.core.design.lettering import Form, Frame
 from jigger.core.design.model import Design, Follower, Layer, Lettering, Stroke

@@ -8,7 +8,8 @@ import numpy as np
 
 from jigger.core.checks.findings import Finding
 from jigger.core.design.built import BuiltLayer, BuiltPart
-from jigger.core.design.finishes import Finish
+from jigger.core.design.finishes.base import FinishBase
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.clearance import distance
@@ -20,7 +21,6 @@ MOST_UNDER_TAIL = 0.2  # of a letter's outline: a descender
 MARK = 0.4  # of the tallest letter: what is smaller both ways is a mark, such as a point
 WIDE = 2.0  # times as wide as high: a dash, which may well be joined with its neighbours
 FEW = 4  # letters named in one message
-STAYING = ("clean", "pick")  # finishes that leave letters what they are
 
 
 def swallowed_findings(
@@ -89,7 +89,7 @@ def _joined_marks(result: BuiltPart) -> Iterator[tuple[str, str, str]]:
             yield before.letter, mark.letter, after.letter
 
 
-def _as_drawn(parts: Sequence[AnyPart], finishes: Sequence[Finish]) -> Iterator[Lettering]:
+def _as_drawn(parts: Sequence[AnyPart], finishes: Sequence[FinishBase]) -> Iterator[Lettering]:
     """Lettering whose letters reach their layer with the outlines they are drawn with."""
     if _stay(finishes):
         for part in parts:
@@ -99,8 +99,8 @@ def _as_drawn(parts: Sequence[AnyPart], finishes: Sequence[Finish]) -> Iterator[
                 yield part
 
 
-def _stay(finishes: Sequence[Finish]) -> bool:
-    return all(finish.hidden or finish.kind in STAYING for finish in finishes)
+def _stay(finishes: Sequence[FinishBase]) -> bool:
+    return all(finish.hidden or FINISHES[finish.kind].letters_stay for finish in finishes)
 
 
 def lost_shares(areas: Sequence[tuple[str, Region]], welded: Region) -> dict[str, float]:

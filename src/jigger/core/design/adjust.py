@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from jigger.core.design.edits import Edit, Scalar
 from jigger.core.design.find import find_target, title_of
-from jigger.core.design.finishes import Strip
+from jigger.core.design.finishes.base import Strip
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id

@@ -6,20 +6,21 @@ Part geometry is built part-local and placed afterwards; each result is cached b
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import Built, BuiltPart, Problem
-from jigger.core.design.finishing import finer, finished, lost_pieces, picked
-from jigger.core.design.fold import Fold, emptied, fold
+from jigger.core.design.finishes.pick import picked
+from jigger.core.design.finishing import finer, finished, lost_pieces
+from jigger.core.design.fold import Fold, fold
 from jigger.core.design.guard import SECONDS, Guard
-from jigger.core.design.lettered import lettered
-from jigger.core.design.local import DISPLAY, ENGINE, EXACT, NOWHERE, Local, nothing
-from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Shape, Stroke, Surface, flat
-from jigger.core.design.parts import shape, stroke
+from jigger.core.design.local import DISPLAY, EXACT, NOWHERE, Local
+from jigger.core.design.making import Making
+from jigger.core.design.model import AnyPart, Design, Group, Layer, Surface, flat
+from jigger.core.design.part_kinds import PARTS
 from jigger.core.design.placement import Ground, fitted_part, shift
 from jigger.core.design.references import build_order, chains
-from jigger.core.design.spans import Sources, read_name, taken
+from jigger.core.design.spans import Sources, taken
 from jigger.core.design.stages import built_layers
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import moved
-from jigger.core.geometry.region import EMPTY, Region, union
+from jigger.core.geometry.region import EMPTY, Region
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import Fonts
 
@@ -54,17 +55,18 @@ class _Work:
     """One build on its way: parts in place, folded layers, and what each depends on."""
 
     def __init__(self, design: Design, fonts: Fonts, cache: Cache, tolerance: float, guard: Guard):
-        self.design, self.fonts, self.cache, self.tolerance = design, fonts, cache, tolerance
-        self.guard = guard
+        self.design, self.cache, self.tolerance, self.guard = design, cache, tolerance, guard
         self.parts = {part.id: part for part in design.parts()}
         self.layers = {layer.id: layer for layer in design.layers}
         self.placed: dict[str, BuiltPart] = {}
         self.keys: dict[str, tuple] = {}
         self.folds: dict[str, Fold] = {}
         self.ground = Ground(design, self.placed, chains(design))
-        self.sources = Sources(design)
-        self.letters_taken, self.pieces_taken = taken(design)
-        self.opened = {part.id: layer.build == "open" for layer in design.layers for part in layer.all_parts()}
+        letters_taken, self.pieces_taken = taken(design)
+        opened = {part.id: layer.build == "open" for layer in design.layers for part in layer.all_parts()}
+        self.making = Making(
+            fonts, cache, tolerance, self.placed, self.keys, self.folds, Sources(design), letters_taken, opened
+        )
 
     def do(self, identity: str) -> None:
         if identity in self.layers:
@@ -87,7 +89,7 @@ class _Work:
 
     def _part(self, part: AnyPart) -> tuple[BuiltPart, tuple]:
         def again(tolerance: float) -> Local:
-            return self._local(part, tolerance)
+            return PARTS[part.kind].local(part, self.making, tolerance)
 
         tol, cache = self.tolerance, self.cache
         fine = finer(part.finishes, tol)
@@ -126,49 +128,6 @@ class _Work:
             return EMPTY, problems
         left, lost = picked(region, names, keep=False)
         return left, (*problems, lost_pieces(lost, identity, title)) if lost else problems
-
-    def _local(self, part: AnyPart, tol: float) -> Local:
-        if isinstance(part, Lettering):
-            gone = self.letters_taken.get(part.id, frozenset())
-            return lettered(part, self.placed, gone, self.fonts, self.cache, tol)
-        if isinstance(part, Shape):
-            return shape(part, self.placed, self.cache, tol)
-        if isinstance(part, Stroke):
-            return stroke(part, self.cache, tol)
-        return self._group(part) if isinstance(part, Group) else self._follower(part)
-
-    def _group(self, group: Group) -> Local:
-        made = fold(group.parts, self.placed, self.keys, self.opened[group.id], self.tolerance, self.cache)
-        titles = {part.id: part.title for part in group.parts}
-        problems = [*made.problems, *(emptied(identity, titles[identity]) for identity in made.emptied)]
-        if not group.parts:
-            problems.append(Problem("empty-group", group.id, f"“{group.title}” holds nothing; put parts into it"))
-        return Local(("group", made.key), made.region, made.region.bounds or NOWHERE, None, tuple(problems))
-
-    def _follower(self, follower: Follower) -> Local:
-        source = self.sources.source(follower)
-        if source is None:
-            words = f"what “{follower.title}” follows is no longer there; let it follow something else or remove it"
-            return nothing(Problem("source-gone", follower.id, words))
-        if source.of in self.folds:
-            region, key = self.folds[source.of].region, self.folds[source.of].key
-            body = region.bounds or NOWHERE
-        else:
-            near = self.placed[source.of]
-            region, key, body = near.region, self.keys[source.of], near.body
-            if source.letters is not None:
-                chosen = tuple(sorted(source.letters))
-                areas = [area for letter, area in near.letter_areas() if letter in source.letters]
-                region, key = self.cache.get(("letters", key, chosen), lambda: union(areas)), (key, chosen)
-        problems: tuple[Problem, ...] = ()
-        if follower.pieces:
-            names = [read_name(name) for name in follower.pieces]
-            (region, lost), key = self.cache.get(("pieces", key, tuple(names)), lambda: picked(region, names, True)), (
-                key, tuple(names))  # fmt: skip
-            problems = (lost_pieces(lost, follower.id, follower.title),) if lost else ()
-        elif region.is_empty:
-            problems = (Problem("follows-nothing", follower.id, f"what “{follower.title}” follows is empty"),)
-        return Local(("follower", ENGINE, self.tolerance, key), region, body, None, problems)
 
 
 def _unbuilt(problem: Problem) -> tuple[BuiltPart, tuple]:

@@ -4,7 +4,7 @@ from typing import get_args
 
 from pydantic import BaseModel
 
-from jigger.core.design.finishes import FinishBase
+from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering, Line, Relation
 from jigger.core.errors import CommandRefused
 
@@ -106,7 +106,8 @@ def find_target(design: Design, identity: str) -> BaseModel:
         if relation.id == identity:
             return relation
     for layer in design.layers:
-        for one in (layer, *layer.finishes, *layer.relations):
+        owned: list[Layer | FinishBase | Relation] = [layer, *layer.finishes, *layer.relations]
+        for one in owned:
             if one.id == identity:
                 return one
         for part in layer.all_parts():

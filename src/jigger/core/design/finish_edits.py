@@ -6,14 +6,12 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.edits import Edit, Scalar
+from jigger.core.design.fields import one_of
 from jigger.core.design.find import Carrier, find_carrier, layer_of
-from jigger.core.design.finishes import Bands, Bend, Clean, FinishBase, Mirror, Outline, Repeat, Shade, Stretch
+from jigger.core.design.finishes.base import FinishBase
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import Design
 from jigger.core.errors import CommandRefused
-
-NEW = {
-    kind.model_fields["kind"].default: kind for kind in (Outline, Bands, Shade, Clean, Repeat, Mirror, Stretch, Bend)
-}
 
 
 class AddFinish(Edit):
@@ -21,24 +19,20 @@ class AddFinish(Edit):
 
     do: Literal["add finish"] = "add finish"
     target: str
-    kind: Literal["outline", "bands", "shade", "clean", "repeat", "mirror", "stretch", "bend"]
+    kind: Annotated[str, one_of(FINISHES)]
     values: Mapping[str, Scalar | list[float]] = {}
 
     def _change(self, design: Design) -> None:
-        finish = NEW[self.kind](id=design.fresh("finish"))
-        if isinstance(finish, Outline):  # what could not be cut and cleared is closed from the start
-            finish.holes, finish.close = "close", design.material(layer_of(design, self.target).material).least_opening
-        if isinstance(finish, Clean):
-            finish.inlets, finish.specks = 1.0, 1.0
-        if isinstance(finish, Stretch):
-            finish.across = 1.2
-        if isinstance(finish, Bend):
-            finish.form.bend = 40.0
+        kind = FINISHES[self.kind]
+        if not kind.offered:
+            raise CommandRefused(f"“{self.kind}”", "this finish is not added by itself")
+        finish = kind.model(id=design.fresh("finish"), kind=kind.id)
+        kind.begun(finish, design.material(layer_of(design, self.target).material).least_opening)
         for name, value in self.values.items():
             if name not in type(finish).model_fields or name in ("id", "kind"):
                 raise CommandRefused(f"“{name}”", f"a finish of the kind “{self.kind}” has no such measure")
             setattr(finish, name, value)
-        find_carrier(design, self.target).finishes.append(finish)  # type: ignore[arg-type]
+        find_carrier(design, self.target).finishes.append(finish)
 
     def label(self, design: Design) -> str:
         return f"{self.kind} of “{find_carrier(design, self.target).title}”"
@@ -70,7 +64,7 @@ class MoveFinish(Edit):
     def _change(self, design: Design) -> None:
         carrier, finish = carrier_of(design, self.finish)
         rest = [one for one in carrier.finishes if one.id != finish.id]
-        carrier.finishes = [*rest[: self.index], finish, *rest[self.index :]]  # type: ignore[list-item]
+        carrier.finishes = [*rest[: self.index], finish, *rest[self.index :]]
 
     def label(self, design: Design) -> str:
         return f"order of finishes of “{carrier_of(design, self.finish)[0].title}”"

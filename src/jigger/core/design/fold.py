@@ -1,7 +1,7 @@
 """Folding: the parts of a layer or group in order, each joined to what came before it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import groupby
 
@@ -11,9 +11,8 @@ from jigger.core.design.guard import weighed
 from jigger.core.design.local import ENGINE
 from jigger.core.design.model import AnyPart, Join, Lettering, letters_of
 from jigger.core.geometry.region import EMPTY, Region, union
-from jigger.core.joinery import joins
-from jigger.core.joinery.cutting_back import cut_back
-from jigger.core.joinery.joins import Layered
+from jigger.core.joinery.joins.join import Layered, Meeting, Met
+from jigger.core.joinery.joins.table import JOINS
 
 
 @dataclass(frozen=True)
@@ -36,14 +35,6 @@ class Fold:
         return self.region if self.left is None else self.left
 
 
-@dataclass(frozen=True)
-class _Step:
-    """What a join makes of what was built. `held`: ids of letters at which what was to be cut back stays."""
-
-    region: Region
-    held: tuple[str, ...] = ()
-
-
 def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str, tuple], opened: bool, tol: float,
          cache: Cache) -> Fold:  # fmt: skip
     """Fold parts that are not hidden. Parts welded one after the other are one step; each step is cached by all before
@@ -62,46 +53,22 @@ def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str,
 
 
 def _run(part: AnyPart) -> str:
-    return "weld" if part.join.kind == "weld" else part.id
+    return part.join.kind if JOINS[part.join.kind].together else part.id
 
 
 def _joined(
     built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
-) -> _Step:
-    part = parts[0]
-    if part.join.kind == "cut back":
-        letters = _letters(part, placed[part.id])
-        made = cut_back(built, placed[part.id].given, [area for _, area in letters])
-        return _Step(weighed(made.region), tuple(letters[number][0] for number in made.kept))
-    return _Step(weighed(_joined_whole(built, parts, placed, opened, tol, cache)))
-
-
-def _joined_whole(
-    built: Region, parts: list[AnyPart], placed: dict[str, BuiltPart], opened: bool, tol: float, cache: Cache
-) -> Region:
-    part = parts[0]
-    join, result = part.join, placed[part.id]
-    if join.kind == "weld":
-        return union([built, *(placed[one.id].given for one in parts)])
-    if join.kind == "weld over":
-        return _over(built, part, result, tol, cache)
-    if join.kind == "knock out":
-        return joins.knock_out(built, result.given, join.gap, tol, cache)
-    if join.kind == "keep inside":
-        return joins.keep_inside(built, result.given)
-    return joins.counterchange(built, result.given, join.gap, opened, tol, cache)
-
-
-def _over(built: Region, part: AnyPart, result: BuiltPart, tol: float, cache: Cache) -> Region:
-    """A part with the role of its join, and where its letters have roles of their own each with its own. Under, it is
-    what was built that lies over.
-    """
+) -> Met:
+    part, result = parts[0], placed[parts[0].id]
     join = part.join
-    layered = _layered(part, result, join)
-    if join.role == "under":
-        layered = Layered(union((built, layered.over)), layered.attached, layered.under)
-        built = EMPTY
-    return joins.weld_over(built, layered, join.gap, join.counters == "clear", tol, cache)
+    met = JOINS[join.kind].done(
+        Meeting(
+            built, tuple(placed[one.id].given for one in parts), partial(_letters, part, result),
+            partial(_layered, part, result, join), join.gap, join.role == "under", join.counters == "clear", opened,
+            tol, cache,
+        )
+    )  # fmt: skip
+    return replace(met, region=weighed(met.region))
 
 
 def _layered(part: AnyPart, result: BuiltPart, join: Join) -> Layered:
@@ -127,7 +94,7 @@ def _letters(part: AnyPart, result: BuiltPart) -> list[tuple[str, Region]]:
     return [("", piece) for piece in result.given.polygons()]
 
 
-def _stays(part: AnyPart, step: _Step) -> Problem:
+def _stays(part: AnyPart, step: Met) -> Problem:
     """What is said where a strip stays in letters that it was to stop at."""
     characters = letters_of([part])
     names = [f"“{characters[one]}”" for one in dict.fromkeys(step.held) if one in characters]

@@ -6,7 +6,8 @@ from pydantic import Field
 
 from jigger.core.design.edits import Edit
 from jigger.core.design.find import find_layer, find_lettering
-from jigger.core.design.finishes import Outline, Pick, PieceName
+from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.finishes.pick import Pick, PieceName
 from jigger.core.design.model import AnyPart, Design, Follower, Layer, Lettering, Relation
 from jigger.core.design.references import targets
 from jigger.core.design.set_edits import without

@@ -8,7 +8,8 @@ import numpy as np
 from jigger.core.cache import Cache
 from jigger.core.design.built import Problem
 from jigger.core.design.lettering import Line
-from jigger.core.design.local import DISPLAY, ENGINE, EXACT, Local, Near, nothing
+from jigger.core.design.local import DISPLAY, ENGINE, EXACT, Local, nothing
+from jigger.core.design.making import Making
 from jigger.core.design.model import Lettering
 from jigger.core.design.specimens import thin_in
 from jigger.core.errors import UnknownChoice
@@ -44,19 +45,20 @@ def line_spec(line: Line, fonts: Fonts) -> LineSpec:
     )  # fmt: skip
 
 
-def lettered(part: Lettering, near: Near, taken: frozenset[str], fonts: Fonts, cache: Cache, tol: float) -> Local:
-    """The part's letters as set and welded; `taken` are those that followers take."""
+def lettered(part: Lettering, making: Making, tol: float) -> Local:
+    """The part's letters as set and welded."""
+    cache, taken = making.cache, making.letters_taken.get(part.id, frozenset())
     problems = []
     specs = []
     for line in part.lines:
         try:
-            specs.append(line_spec(line, fonts))
+            specs.append(line_spec(line, making.fonts))
         except UnknownChoice as error:
             message = f"“{part.title}” asks for the font “{error.name}”, which is not in the letter case"
             problems.append(Problem("unknown-font", part.id, message))
     if not part.text:
         problems.append(Problem("empty-text", part.id, "a lettering part has no letters; type some or remove it"))
-    along = near[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
+    along = making.placed[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
     if part.course.kind == "tail" and along is None:
         problems.append(Problem("no-tail", part.id, f"“{part.title}” runs along a tail that is not there"))
     if problems:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from jigger.core.design.built import BuiltPart, Problem
+from jigger.core.design.built import Problem
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.region import EMPTY, Region
@@ -33,9 +33,6 @@ class Local:
     lying: tuple[tuple[str, str], ...] = ()
     left: Region | None = None
     scaled: Affine = STAY
-
-
-Near = dict[str, BuiltPart]  # the parts that are built already
 
 
 def nothing(*problems: Problem) -> Local:

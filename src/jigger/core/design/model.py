@@ -5,15 +5,18 @@ given out, so ids are never used twice. Reading and writing, upgrades and refusa
 """
 
 from collections.abc import Iterable
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, Union
 
 from pydantic import Field, model_validator
 
 from jigger.core.design import strokes
-from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Size
-from jigger.core.design.finishes import Finish, PieceName
+from jigger.core.design.fields import Colour, Element, Id, Measure, Name, Size, one_of
+from jigger.core.design.finishes.base import FinishBase
+from jigger.core.design.finishes.pick import PieceName
+from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.placing import Fit, PartSet, Place
+from jigger.core.joinery.joins.table import JOINS
 from jigger.core.joinery.shapes import Corner
 from jigger.core.joinery.strips import BridgeForm, Direction, Ends
 from jigger.core.lettering.letters import split_letters
@@ -24,8 +27,12 @@ from jigger.core.materials.rules import Material, Wish
 VERSION = 10  # of the document; `Design.jigger` says the same
 
 
+if TYPE_CHECKING:
+    Finish = FinishBase
+else:
+    Finish = Annotated[Union[tuple(kind.model for kind in FINISHES.values())], Field(discriminator="kind")]  # noqa: UP007
 Finishes = Annotated[list[Finish], Field(max_length=60)]
-JoinKind = Literal["weld", "weld over", "cut back", "knock out", "keep inside", "counterchange"]
+JoinName = Annotated[str, one_of(JOINS)]
 Role = Literal["over", "under", "attached"]
 
 
@@ -37,7 +44,7 @@ class Join(Element):
     what runs under shows in the counters.
     """
 
-    kind: JoinKind = "weld"
+    kind: JoinName = "weld"
     gap: Measure = 0.0
     role: Role = "over"
     counters: Literal["shown", "clear"] = "shown"
@@ -333,7 +340,7 @@ class Design(Element):
         """Every id in document order, letters included."""
         found: list[str] = [one.id for one in self.sets]
         for layer in self.layers:
-            found += [layer.id, *(one.id for one in (*layer.finishes, *layer.relations))]
+            found += [layer.id, *(one.id for one in layer.finishes), *(one.id for one in layer.relations)]
             for part in layer.all_parts():
                 found += [part.id, *(one.id for one in part.finishes)]
                 if isinstance(part, Lettering):

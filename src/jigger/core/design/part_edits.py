@@ -13,7 +13,7 @@ from jigger.core.design.model import (
     Design,
     Follower,
     Group,
-    JoinKind,
+    JoinName,
     Layer,
     Lettering,
     Line,
@@ -42,7 +42,7 @@ class AddPart(Edit):
     kind: Literal["lettering", "shape", "stroke", "follower"]
     form: Literal["disc", "ring", "rectangle", "plate", "line", "circle", "arc", "path"] = "disc"
     of: str = ""
-    join: JoinKind = "weld"
+    join: JoinName = "weld"
 
     def _change(self, design: Design) -> None:
         home = find_home(design, self.layer)

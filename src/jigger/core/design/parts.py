@@ -4,7 +4,8 @@ import numpy as np
 
 from jigger.core.cache import Cache
 from jigger.core.design.built import Problem
-from jigger.core.design.local import ENGINE, NOWHERE, Local, Near, nothing
+from jigger.core.design.local import ENGINE, NOWHERE, Local, nothing
+from jigger.core.design.making import Making
 from jigger.core.design.model import Shape, Stroke
 from jigger.core.design.strokes import Course, handles
 from jigger.core.geometry.curves import Curves
@@ -13,7 +14,7 @@ from jigger.core.joinery import shapes
 from jigger.core.joinery.strokes import filled, stroked
 
 
-def stroke(part: Stroke, cache: Cache, tol: float) -> Local:
+def stroke(part: Stroke, making: Making, tol: float) -> Local:
     """A course drawn with its pen; empty with a problem where it has no length."""
     chain, closed = chain_of(part.course)
     if not len(chain):
@@ -27,7 +28,7 @@ def stroke(part: Stroke, cache: Cache, tol: float) -> Local:
             return filled(part.id, chain, tol)
         return stroked(part.id, chain, closed, pen.width, pen.cap, pen.corner, tol)
 
-    region = cache.get(key, make)
+    region = making.cache.get(key, make)
     problems = []
     if region.is_empty:
         problems.append(Problem("no-course", part.id, f"“{part.title}” encloses nothing to fill"))
@@ -55,16 +56,16 @@ def chain_of(course: Course) -> tuple[Curves, bool]:
     return Curves.of(segments), course.closed and len(segments) > 1
 
 
-def shape(part: Shape, near: Near, cache: Cache, tol: float) -> Local:
+def shape(part: Shape, making: Making, tol: float) -> Local:
     """A plain shape at its own width and height, or round the part that it grows with."""
     width, height = part.width, part.height
     if part.around:
-        box = near[part.around].region.bounds
+        box = making.placed[part.around].region.bounds
         if box is None:
             return nothing(Problem("nothing-inside", part.id, f"“{part.title}” goes around a part that is empty"))
         width = round(box[2] - box[0] + 2 * part.margin_x, 3)
         height = round(box[3] - box[1] + 2 * part.margin_y, 3)
-    return shape_of(part, width, height, cache, tol)
+    return shape_of(part, width, height, making.cache, tol)
 
 
 def shape_of(part: Shape, width: float, height: float, cache: Cache, tol: float) -> Local:

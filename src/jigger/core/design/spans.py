@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from jigger.core.design.finishes import PieceName
+from jigger.core.design.finishes.pick import read_name
 from jigger.core.design.model import Design, Follower, Lettering
 from jigger.core.joinery.naming import Named
 from jigger.core.lettering.letters import split_letters
@@ -57,10 +57,6 @@ def word_of(letters: Mapping[str, str], identity: str) -> list[str]:
         else:
             word.append(letter)
     return word if identity in word else []
-
-
-def read_name(name: PieceName) -> Named:
-    return Named(tuple(name.origins.items()), name.x, name.y)
 
 
 def taken(design: Design) -> tuple[dict[str, frozenset[str]], dict[str, list[Named]]]:

@@ -227,9 +227,10 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
     return worst
 
 
-def _off_joints(spans: Spans, curves: Curves) -> Floats:
+def _off_joints(spans: Spans, curves: Curves, plain: NDArray[np.bool_] | None = None) -> Floats:
     """How far apart, mm, the joint at which each span begins and the region's vertex there are across the boundary: the
     vertex from the nearer of both curves, the node from the nearer of the vertex's chords. Along it they may be more.
+    Of spans that are `plain` it is the chord from the node that counts.
     """
     boundary, every = spans.boundary, np.arange(len(spans))
     before = neighbours(spans.ring)[1]
@@ -238,12 +239,16 @@ def _off_joints(spans: Spans, curves: Curves) -> Floats:
     off = np.hypot(*(node - vertex).T)
     far = np.flatnonzero(off > NEARLY)
     near = np.full(len(far), np.inf)
-    for span, t in ((every[far], 0.0), (before[far], 1.0)):
-        at = curves.nearest(span, np.full(len(far), t), vertex[far])
-        strayed = curves.bend[span] * (at - t) ** 2
-        near = np.minimum(near, np.hypot(*(curves.at(span, at) - vertex[far]).T) + strayed)
     last = boundary.wrapped(spans.first[far] - 1, spans.ring[far])
     chords = np.stack([boundary.points[last], vertex[far], boundary.points[boundary.following[first[far]]]], axis=1)
+    for span, t, end in ((every[far], 0.0, 2), (before[far], 1.0, 0)):
+        at = curves.nearest(span, np.full(len(far), t), vertex[far])
+        strayed = curves.bend[span] * (at - t) ** 2
+        away = np.hypot(*(curves.at(span, at) - vertex[far]).T) + strayed
+        if plain is not None:
+            straight = shapely.linestrings(np.stack([node[far], chords[:, end]], axis=1))
+            away = np.where(plain[span], shapely.distance(shapely.points(vertex[far]), straight), away)
+        near = np.minimum(near, away)
     off[far] = np.maximum(near, shapely.distance(shapely.points(node[far]), shapely.linestrings(chords)))
     return off
 
@@ -323,8 +328,9 @@ def _mixed(spans: Spans, proof: _Proof, plain: NDArray[np.bool_], rings: Ints) -
     ring = np.concatenate([spans.ring[good & ~plain], spans.ring[owner], boundary.ring[whole]])
     place = np.concatenate([np.flatnonzero(good & ~plain), owner, np.zeros(len(whole), int)])
     order = np.lexsort((np.arange(len(ring)), place, ring))
-    moved = np.hypot(*(node - vertex).T)
-    ends = np.maximum(moved[owner], moved[spans.following[owner]])
+    off = np.hypot(*(node - vertex).T)
+    off = np.where(off > NEARLY, np.minimum(off, _off_joints(spans, proof.curves, plain)), off)
+    ends = np.maximum(off[owner], off[spans.following[owner]])
     bound = np.concatenate([proof.bound[good & ~plain], ends, np.zeros(len(whole))])
     return Curves.joined(parts)[order], ring[order], bound[order], place[order]
 

@@ -15,9 +15,10 @@ from jigger.core.design.starters.stencil_plate import STENCIL_PLATE
 from jigger.core.design.starters.stepped_word import STEPPED_WORD
 from jigger.core.design.starters.swept_name import SWEPT_NAME
 from jigger.core.design.starters.tied_name import TIED_NAME
-from jigger.core.errors import UnknownChoice
+from jigger.core.table import Table
 
-_ALL = (
+STARTERS: Table[Starter] = Table(
+    "starter",
     SWEPT_NAME,
     STEPPED_WORD,
     LIFTING_NAME,
@@ -32,15 +33,11 @@ _ALL = (
     FRAMED_MONOGRAM,
     RING_BADGE,
 )
-STARTERS: dict[str, Starter] = {starter.id: starter for starter in _ALL}
 
 
 def starter(name: str) -> Starter:
     """The starter of this id. Raises UnknownChoice naming the others."""
-    try:
-        return STARTERS[name]
-    except KeyError:
-        raise UnknownChoice("starter", name, STARTERS) from None
+    return STARTERS[name]
 
 
 __all__ = ["STARTERS", "Setting", "Starter", "plain_lettering", "starter"]

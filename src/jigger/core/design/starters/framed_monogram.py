@@ -1,6 +1,6 @@
 """Letters shaped to fill a frame, with a line around them."""
 
-from jigger.core.design.finishes import Outline
+from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.lettering import Frame
 from jigger.core.design.model import AnyPart, Design, Follower, Layer
 from jigger.core.design.starters.base import FONT, MATERIAL, Setting, Starter, Values, lettering, titled

@@ -1,6 +1,7 @@
 """Bands of one word above and below the whole, growing towards it."""
 
-from jigger.core.design.finishes import Repeat, Strip
+from jigger.core.design.finishes.base import Strip
+from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.model import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
 

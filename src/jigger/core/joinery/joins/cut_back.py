@@ -14,6 +14,7 @@ from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.offset import grow
 from jigger.core.geometry.region import Region, difference, intersection, union
+from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 PAST = 0.01  # mm
 INSIDE = 1e-3  # mm: by so much the edge of a piece may be off the hull it lies in
@@ -135,3 +136,18 @@ def _touches(a: Region, b: Region) -> bool:
         return False
     seam = shapely.buffer(a.geometry, TOUCH).intersection(shapely.boundary(b.geometry))
     return float(shapely.length(seam)) > CONTACT
+
+
+def _done(m: Meeting) -> Met:
+    letters = m.letters()
+    made = cut_back(m.built, m.part, [area for _, area in letters])
+    return Met(made.region, tuple(letters[number][0] for number in made.kept))
+
+
+JOIN = JoinKind(
+    "cut back",
+    "weld and cut back",
+    "What runs into its letters stops there: nothing is left in counters and mouths.",
+    "adds",
+    _done,
+)

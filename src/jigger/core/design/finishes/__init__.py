@@ -1,0 +1,1 @@
+"""Live operations on what a part, group or layer comes to: a module a finish, listed in `table`. mm, degrees, y up."""

@@ -1,0 +1,34 @@
+"""Bend: as lettering is bent, the whole as one."""
+
+from typing import Literal
+
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.lettering import Form
+from jigger.core.geometry.region import Region
+from jigger.core.geometry.warp import warped_region
+from jigger.core.lettering import forms
+
+
+class Bend(FinishBase):
+    """Bent as lettering is, the whole as one."""
+
+    kind: Literal["bend"] = "bend"
+    form: Form = Form()
+
+
+def _done(finish: Bend, doing: Doing) -> tuple[Region, int]:
+    region, box = doing.region, doing.region.bounds
+    form = forms.Form(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
+    if box is None or form.straight:
+        return region, 0
+    left, foot, right, top = box
+    standing = left, 0.0, right, top - foot  # its foot is what the arc runs along
+    by = forms.form_map(form, standing, forms.possible_bend(form, standing))
+    return warped_region(region.moved(0.0, -foot), by, forms.FIT, doing.tolerance).moved(0.0, foot), 0
+
+
+def _begun(finish: Bend, opening: float) -> None:
+    finish.form.bend = 40.0
+
+
+KIND = FinishKind("bend", Bend, _done, _begun)

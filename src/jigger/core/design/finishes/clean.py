@@ -1,0 +1,35 @@
+"""Clean: strips, inlets, specks and inside corners."""
+
+from typing import Literal
+
+from jigger.core.design.fields import Measure
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.geometry.region import Region
+from jigger.core.joinery import cleaning
+from jigger.core.joinery.thickening import thickened
+
+
+class Clean(FinishBase):
+    """Thickens strips thinner than `strips` mm, closes inlets narrower than `inlets` mm, drops pieces and openings
+    smaller than `specks` mm², rounds inside corners to the radius `corners`; 0 leaves each as it is.
+    """
+
+    kind: Literal["clean"] = "clean"
+    strips: Measure = 0.0
+    inlets: Measure = 0.0
+    specks: Measure = 0.0
+    corners: Measure = 0.0
+
+
+def _done(finish: Clean, doing: Doing) -> tuple[Region, int]:
+    thick = thickened(doing.region, finish.strips, doing.tolerance)
+    closed = cleaning.inlets_closed(thick, finish.inlets, doing.tolerance)
+    rounded = cleaning.rounded_inside(closed, finish.corners, doing.tolerance)
+    return cleaning.without_specks(rounded, finish.specks), 0
+
+
+def _begun(finish: Clean, opening: float) -> None:
+    finish.inlets, finish.specks = 1.0, 1.0
+
+
+KIND = FinishKind("clean", Clean, _done, _begun, letters_stay=True)

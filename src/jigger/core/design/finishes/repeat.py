@@ -1,0 +1,50 @@
+"""Repeat: copies in rows and columns, or round a circle."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jigger.core.design.fields import Degrees, Measure, Offset
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Strip, pairs
+from jigger.core.design.guard import affordable
+from jigger.core.geometry.region import Region
+from jigger.core.joinery import copies
+
+
+class Repeat(FinishBase):
+    """Copies: in rows and columns with gaps between their boxes, the first row above, or `count` round a circle.
+
+    `keeps`: for each row from above the strip of the whole (shares of its height) that its copies keep; rows that
+    have none are whole. Round a circle copies stand from `start` on, counter-clockwise, within `sweep` degrees, their
+    feet at `radius` mm from its centre; `upright` ones are not turned and stand by their middle.
+    """
+
+    kind: Literal["repeat"] = "repeat"
+    form: Literal["grid", "circle"] = "grid"
+    rows: Annotated[int, Field(ge=1, le=100)] = 1
+    columns: Annotated[int, Field(ge=1, le=100)] = 2
+    gap_x: Offset = 5.0
+    gap_y: Offset = 5.0
+    keeps: Annotated[list[Strip], Field(max_length=100)] = []
+    count: Annotated[int, Field(ge=1, le=360)] = 6
+    radius: Measure = 60.0
+    sweep: Degrees = 360.0
+    start: Degrees = 90.0
+    upright: bool = False
+
+    @property
+    def rows_made(self) -> int:
+        return self.rows if self.form == "grid" else 0
+
+
+def _done(finish: Repeat, doing: Doing) -> tuple[Region, int]:
+    region = doing.region
+    affordable((finish.count if finish.form == "circle" else finish.rows * finish.columns) * region.vertex_count)
+    if finish.form == "circle":
+        made = copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
+        return made, 0
+    keeps = pairs(finish.keeps)
+    return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, keeps, doing.rows), 0
+
+
+KIND = FinishKind("repeat", Repeat, _done)

@@ -1,0 +1,18 @@
+"""The finishes, in the order they are offered."""
+
+from jigger.core.design.finishes import bands, bend, clean, mirror, outline, pick, repeat, shade, stretch
+from jigger.core.design.finishes.base import FinishKind
+from jigger.core.table import Table
+
+FINISHES: Table[FinishKind] = Table(
+    "finish",
+    outline.KIND,
+    bands.KIND,
+    shade.KIND,
+    clean.KIND,
+    repeat.KIND,
+    mirror.KIND,
+    stretch.KIND,
+    bend.KIND,
+    pick.KIND,
+)

@@ -1,0 +1,102 @@
+"""A join, a finish or a kind of part is one module and one line in a table: made-up ones, put into the tables as that
+line would, are read from a document, built, checked and written like any other.
+"""
+
+import json
+import subprocess
+import sys
+from typing import get_args
+
+import pytest
+
+from jigger.core.cache import Cache
+from jigger.core.checks.report import check
+from jigger.core.design.build import build
+from jigger.core.design.document import read_design
+from jigger.core.design.finishes.table import FINISHES
+from jigger.core.design.model import AnyPart, Finish
+from jigger.core.design.part_kinds import PARTS
+from jigger.core.errors import DesignRefused
+from jigger.core.geometry.region import difference
+from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
+from jigger.core.joinery.joins.table import JOINS
+from jigger.core.lettering.lettercase import LetterCase
+
+
+def design(*parts: dict) -> str:
+    return json.dumps(
+        {"jigger": 10, "name": "K", "layers": [{"id": "L", "material": "outdoor-vinyl", "parts": list(parts)}]}
+    )
+
+
+DISC = {"kind": "shape", "id": "a", "form": "disc", "width": 40, "height": 40}
+SMALL = {"kind": "shape", "id": "b", "form": "rectangle", "width": 30, "height": 10, "join": {"kind": "leave outside"}}
+
+
+def leave_outside(m: Meeting) -> Met:
+    return Met(difference(m.part, m.built))
+
+
+def test_a_join_made_up_joins_and_is_unknown_without_its_line() -> None:
+    """What is left is what the rectangle has outside the disc: nothing, as it lies inside."""
+    with JOINS.with_one_more(
+        JoinKind("leave outside", "leave outside", "Only what is outside.", "takes", leave_outside)
+    ):
+        read = read_design(design(DISC, {**SMALL, "width": 60}))
+        built = build(read, LetterCase(), Cache())
+        assert len(built.layers[0].pieces.pieces) == 2 and check(read, built, Cache()).layers[0].pieces == 2
+    with pytest.raises(DesignRefused, match=r"must be 'weld', 'weld over', .* or 'counterchange'"):
+        read_design(design(DISC, SMALL))
+
+
+MADE_UP = '''
+"""A process with a finish and a kind of part more."""
+import json
+from typing import Literal
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.finishes.table import FINISHES
+
+class Halve(FinishBase):
+    kind: Literal["halve"] = "halve"
+    size: float = 0.5
+
+def halved(finish, doing):
+    from jigger.core.geometry.affine import Affine
+    return doing.region.mapped(Affine.scale(finish.size, finish.size)), 0
+
+with FINISHES.with_one_more(FinishKind("halve", Halve, halved)):
+    from jigger.core.cache import Cache
+    from jigger.core.checks.report import check
+    from jigger.core.design.build import build
+    from jigger.core.design.document import read_design, write_design
+    from jigger.core.design.finish_edits import AddFinish
+    from jigger.core.formats.format import Work
+    from jigger.core.formats.table import FORMATS
+    from jigger.core.lettering.lettercase import LetterCase
+    text = json.dumps({"jigger": 10, "name": "K", "layers": [{"id": "L", "material": "outdoor-vinyl", "parts": [
+        {"kind": "shape", "id": "a", "form": "disc", "width": 40, "height": 40, "finishes": [{"kind": "halve", "id": "f"}]}]}]})
+    design = read_design(text)
+    assert read_design(write_design(design)) == design
+    twice = AddFinish(target="a", kind="halve", values={"size": 0.25}).apply(design)
+    areas = []
+    for one in (design, twice):
+        built = build(one, LetterCase(), Cache())
+        assert FORMATS["svg"].written(Work(one, lambda: built), frozenset())
+        areas.append(round(check(one, built, Cache()).layers[0].area, 1))
+    print(areas)
+'''
+
+
+def test_a_finish_made_up_is_read_done_added_and_written() -> None:
+    done = subprocess.run([sys.executable, "-c", MADE_UP], capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert json.loads(done.stdout) == [314.1, 19.6]  # of discs of 20 and 5 mm
+    with pytest.raises(DesignRefused, match="must be one of"):
+        read_design(design({**DISC, "finishes": [{"kind": "halve", "id": "f"}]}))
+
+
+def test_the_document_knows_the_kinds_that_can_be_built_and_no_others() -> None:
+    assert {kind.model for kind in PARTS.values()} == set(get_args(AnyPart))
+    assert {kind.model for kind in FINISHES.values()} == set(get_args(get_args(Finish)[0]))
+    for kind in (*PARTS.values(), *FINISHES.values()):
+        assert kind.model.model_fields["kind"].default == kind.id
