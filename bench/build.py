@@ -7,9 +7,9 @@ import shapely
 from bench import reference
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.build import DISPLAY, EXACT, build
-from jigger.core.design.commands import SetText
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.building.build import DISPLAY, EXACT, build
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.services.demo import demo_designs
 

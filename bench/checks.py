@@ -13,12 +13,12 @@ from bench.figures import summary
 from bench.reference import CASE, EDITS, WARM, edits, reference
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
-from jigger.core.design.build import EXACT, build
-from jigger.core.design.built import BuiltLayer
-from jigger.core.design.commands import Adjust
-from jigger.core.design.model import Design
+from jigger.core.design.building.build import EXACT, build
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import plain_lettering, starter
-from jigger.core.joinery.bridging import Bridge
+from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.readiness import Plan, make_ready
 from jigger.services.workshop import Workshop

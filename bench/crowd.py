@@ -16,7 +16,7 @@ from tests.conftest import a_free_port
 
 from bench.edit import wait_for
 from bench.figures import summary
-from jigger.core.design.model import Lettering
+from jigger.core.design.model.design import Lettering
 from jigger.services.demo import load_demo
 from jigger.services.designs import Designs
 from jigger.services.house import open_house

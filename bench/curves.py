@@ -16,9 +16,9 @@ from tests.zoo import Sampler
 
 from bench.figures import milliseconds
 from jigger.core.cache import Cache
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, union
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters

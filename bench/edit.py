@@ -15,10 +15,10 @@ from playwright.sync_api import Page, sync_playwright
 
 from bench.figures import summary
 from bench.lettering import LINES
-from jigger.core.design.document import check_whole
-from jigger.core.design.lettering import Line
-from jigger.core.design.model import Design, Layer, Lettering, Surface
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Design, Layer, Lettering, Surface
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Line
+from jigger.core.design.model.placing import Place
 from jigger.services.demo import load_demo
 from jigger.services.designs import Designs
 from jigger.services.house import open_house

@@ -8,7 +8,7 @@ import string
 import numpy as np
 from scipy.optimize import minimize_scalar
 
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.area.region import Region
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.shaping import sorts_of

@@ -11,6 +11,8 @@ from typing import Any
 import numpy as np
 
 from jigger.core.cache import Cache
+from jigger.core.design.building.finishing import finished
+from jigger.core.design.building.local import EXACT
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import Strip as Band
 from jigger.core.design.finishes.bend import Bend
@@ -20,12 +22,10 @@ from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.finishes.stretch import Stretch
-from jigger.core.design.finishing import finished
-from jigger.core.design.lettering import Form
-from jigger.core.design.local import EXACT
-from jigger.core.geometry.curves import Curves
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, union
+from jigger.core.design.model.lettering import Form
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.curves.curves import Curves
+from jigger.core.geometry.curves.outline import outlines
 from jigger.core.joinery import shapes
 from jigger.core.joinery.strokes import filled, stroked
 from jigger.core.lettering.lettercase import LetterCase

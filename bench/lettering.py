@@ -9,15 +9,15 @@ import uharfbuzz as hb
 from bench import eye
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.local import DISPLAY, EXACT
+from jigger.core.design.building.local import DISPLAY, EXACT
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.course import Circle
-from jigger.core.lettering.forms import Form
-from jigger.core.lettering.frames import Frame
+from jigger.core.lettering.forms import BendForm
+from jigger.core.lettering.frames import FrameSpec
 from jigger.core.lettering.lettercase import FOLDER, SHIPPED, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
-from jigger.core.lettering.tails import Tail
+from jigger.core.lettering.tails import TailSpec
 from jigger.core.lettering.text import TextSpec, set_lines, set_text
 from jigger.services.case import Case
 from jigger.services.letters import Wanted, lay_out, specimens
@@ -98,10 +98,10 @@ def shaped() -> dict[str, object]:
     long, short = "Quiet Heron of Withy Lock", "WML"
     specs = {
         "round a circle": TextSpec((of(long, "jost", 20.0),), course=Circle(120.0)),
-        "bent": TextSpec((of(long, "alfa-slab-one", 20.0),), form=Form(bend=90.0)),
-        "in a shield": TextSpec((of(short, "graduate", 30.0),), frame=Frame("shield", 100.0, 120.0, 3.0)),
+        "bent": TextSpec((of(long, "alfa-slab-one", 20.0),), form=BendForm(bend=90.0)),
+        "in a shield": TextSpec((of(short, "graduate", 30.0),), frame=FrameSpec("shield", 100.0, 120.0, 3.0)),
         "with a tail": TextSpec(
-            (of("Plover", "lobster", 60.0),), tail=Tail("last", 150.0, 30.0, 14.0, 0.4, 0.0, "point")
+            (of("Plover", "lobster", 60.0),), tail=TailSpec("last", 150.0, 30.0, 14.0, 0.4, 0.0, "point")
         ),
     }
     return {

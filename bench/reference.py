@@ -9,14 +9,14 @@ import shapely
 
 from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
-from jigger.core.design.build import build, display_tolerance
-from jigger.core.design.commands import Adjust, Command, Nudge, SetText
-from jigger.core.design.document import check_whole
+from jigger.core.design.building.build import build, display_tolerance
+from jigger.core.design.building.local import DISPLAY, EXACT
+from jigger.core.design.edits.commands import Adjust, Command, Nudge, SetText
 from jigger.core.design.finishes.outline import Outline
-from jigger.core.design.lettering import Line
-from jigger.core.design.local import DISPLAY, EXACT
-from jigger.core.design.model import Design, Follower, Join, Layer, Lettering, Relation, Shape, Stroke, Surface
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Design, Follower, Join, Layer, Lettering, Relation, Shape, Stroke, Surface
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Line
+from jigger.core.design.model.placing import Place
 from jigger.core.lettering.lettercase import LetterCase
 
 CASE = LetterCase()

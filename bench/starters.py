@@ -7,8 +7,8 @@ from collections import Counter
 
 from bench.figures import summary
 from jigger.core.checks.findings import Report
-from jigger.core.design.commands import SetText
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.starters import STARTERS, starter
 from jigger.services.workshop import Workshop
 

@@ -21,9 +21,9 @@ from tests.zoo import SVG
 
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
-from jigger.core.design.build import build
-from jigger.core.design.document import read_design, write_design
-from jigger.core.design.model import Design
+from jigger.core.design.building.build import build
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import read_design, write_design
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Work
 from jigger.core.formats.table import FORMATS

@@ -4,7 +4,7 @@ import numpy as np
 from PIL import Image, ImageDraw
 from scipy import ndimage
 
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.area.region import Region
 
 BOX = (-30.0, -30.0, 90.0, 70.0)  # mm that pictures show
 SCALE = 8  # pixels a mm

@@ -87,6 +87,21 @@ def test_files_stay_small(module: str, path: Path) -> None:
     assert len(path.read_text(encoding="utf-8").splitlines()) <= 420
 
 
+def test_no_two_public_classes_have_one_name() -> None:
+    homes: dict[str, list[str]] = {}
+    for module, path in modules():
+        for node in ast.parse(path.read_text(encoding="utf-8")).body:
+            if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+                homes.setdefault(node.name, []).append(module)
+    assert not {name: where for name, where in homes.items() if len(where) > 1}
+
+
+def test_rooms_stay_small() -> None:
+    """A folder of the core holds what one can look through."""
+    for folder in [SOURCE / "core", *(path for path in (SOURCE / "core").rglob("*") if path.is_dir())]:
+        assert len(list(folder.glob("*.py"))) <= 20, f"{folder.name} wants inner rooms"
+
+
 def test_the_code_is_tidy() -> None:
     home = SOURCE.parents[1]
     for check in (["check", "."], ["format", "--check", "."]):

@@ -30,6 +30,6 @@ def test_the_sweep_hears_of_failures_that_became_findings(monkeypatch: pytest.Mo
     def fails(*given: object) -> None:
         raise ZeroDivisionError
 
-    monkeypatch.setattr("jigger.core.design.finishing._done", fails)
+    monkeypatch.setattr("jigger.core.design.building.finishing._done", fails)
     heard = [fault for number in range(12) for fault in sweep.trial(number, light=True)["faults"]]
     assert any("ZeroDivisionError" in fault for fault in heard)

@@ -12,7 +12,7 @@ from fontTools.svgLib.path import parse_path
 from PIL import Image
 from scipy import ndimage
 
-from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.geometry.area.region import EMPTY, Region, difference, union
 
 SVG = "{http://www.w3.org/2000/svg}"
 

@@ -20,7 +20,7 @@ from types import FrameType
 from typing import Any
 
 from jigger import __version__
-from jigger.core.design.document import read_design, schema, write_design
+from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
-from jigger.core.design.model import Lettering
+from jigger.core.design.model.design import Lettering
 from jigger.services.house import House, open_house
 from tests.conftest import eventually, processes, settings_in, start_plotter
 from tests.services.test_designs import server_answers

@@ -220,7 +220,7 @@ def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
     identity = plate(bench)
     bench.choose("BOAT")
     part = design_of(bench, identity).parts()[1]
-    from jigger.core.design.commands import SetText
+    from jigger.core.design.edits.commands import SetText
 
     bench.house.designs.edit(identity, SetText(part=part.id, line=part.lines[0].id, text="LOCK"))
     typed = bench.page.locator("input.words")

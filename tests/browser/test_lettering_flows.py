@@ -4,7 +4,7 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from jigger.core.design.commands import AddPart, Nudge
+from jigger.core.design.edits.commands import AddPart, Nudge
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
 from tests.services.test_case import font_file

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from bench.reference import CASE, reference
 
 from jigger.core.cache import ITEM, POINT, Cache
-from jigger.core.design.build import EXACT, build
-from jigger.core.design.commands import Adjust
-from jigger.core.geometry.region import Region
+from jigger.core.design.building.build import EXACT, build
+from jigger.core.design.edits.commands import Adjust
+from jigger.core.geometry.area.region import Region
 from tests.zoo import square
 
 

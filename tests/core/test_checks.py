@@ -7,11 +7,11 @@ import pytest
 
 from jigger.core.checks.findings import Report
 from jigger.core.checks.repairs import repairs
-from jigger.core.design.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
-from jigger.core.design.document import read_design
-from jigger.core.design.model import Design, Lettering, Stroke
+from jigger.core.design.edits.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
+from jigger.core.design.model.design import Design, Lettering, Stroke
+from jigger.core.design.model.document import read_design
+from jigger.core.design.model.strokes import Node
 from jigger.core.design.starters import plain_lettering, starter
-from jigger.core.design.strokes import Node
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.rules import read_rules
 from jigger.services.workshop import Workshop

@@ -11,13 +11,13 @@ import pytest
 
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
-from jigger.core.design.build import build
-from jigger.core.design.document import read_design
+from jigger.core.design.building.build import build
+from jigger.core.design.building.part_kinds import PARTS
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.model import AnyPart, Finish
-from jigger.core.design.part_kinds import PARTS
+from jigger.core.design.model.design import AnyPart, Finish
+from jigger.core.design.model.document import read_design
 from jigger.core.errors import DesignRefused
-from jigger.core.geometry.region import difference
+from jigger.core.geometry.area.region import difference
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.lettering.lettercase import LetterCase
@@ -67,9 +67,9 @@ def halved(finish, doing):
 with FINISHES.with_one_more(FinishKind("halve", Halve, halved)):
     from jigger.core.cache import Cache
     from jigger.core.checks.report import check
-    from jigger.core.design.build import build
-    from jigger.core.design.document import read_design, write_design
-    from jigger.core.design.finish_edits import AddFinish
+    from jigger.core.design.building.build import build
+    from jigger.core.design.model.document import read_design, write_design
+    from jigger.core.design.edits.finishes import AddFinish
     from jigger.core.formats.format import Work
     from jigger.core.formats.table import FORMATS
     from jigger.core.lettering.lettercase import LetterCase

@@ -4,8 +4,8 @@ import pytest
 
 from jigger.core.checks.layer_repairs import LAYER_REPAIRS
 from jigger.core.checks.repairs import repairs
-from jigger.core.design.commands import COMMANDS, AcceptFinding, AddLiftingSheet, Adjust, ReopenFinding
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import COMMANDS, AcceptFinding, AddLiftingSheet, Adjust, ReopenFinding
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import plain_lettering
 from jigger.services.workshop import Workshop
 from tests.core.test_checks import PLAIN, PLATE, SQUARE, adjust, drawn, lifted, lost_bridge, spaced, typed

@@ -7,9 +7,9 @@ import pytest
 import shapely
 
 from jigger.core.checks.findings import Report
-from jigger.core.design.document import read_design
-from jigger.core.design.model import Design
-from jigger.core.joinery.compact import compact
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import read_design
+from jigger.core.joinery.widths.compact import compact
 from jigger.services.workshop import Workshop
 from tests.zoo import hpgl_polygons
 

@@ -4,9 +4,9 @@ import pytest
 
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
-from jigger.core.design.document import check_whole
 from jigger.core.design.finishes.repeat import Repeat
-from jigger.core.design.model import Bridges, Design, Layer, Shape
+from jigger.core.design.model.design import Bridges, Design, Layer, Shape
+from jigger.core.design.model.document import check_whole
 from jigger.core.design.starters import starter
 from jigger.core.patience import OutOfTime, asking, breathe, within
 from jigger.services import mending

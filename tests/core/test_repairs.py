@@ -3,13 +3,13 @@
 import pytest
 
 from jigger.core.checks.repairs import REPAIRS, repairs
-from jigger.core.design.adjust import Adjust
-from jigger.core.design.commands import COMMANDS
-from jigger.core.design.layer_edits import AddLayer
-from jigger.core.design.letter_edits import ChangeLetter
-from jigger.core.design.model import Design
-from jigger.core.design.part_edits import AddPart
-from jigger.core.design.set_edits import AddSet
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.commands import COMMANDS
+from jigger.core.design.edits.layers import AddLayer
+from jigger.core.design.edits.letters import ChangeLetter
+from jigger.core.design.edits.parts import AddPart
+from jigger.core.design.edits.sets import AddSet
+from jigger.core.design.model.design import Design
 from jigger.services.workshop import Workshop
 from tests.core.test_checks import FIRING, PLAIN, adjust, framed, part, spaced, typed
 

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from jigger.core.design.commands import SetText
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import plain_lettering
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.patience import OutOfTime, breathe

@@ -5,9 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from jigger.core.design.commands import SetText
+from jigger.core.design.edits.commands import SetText
 from jigger.core.errors import CommandRefused
-from jigger.core.joinery.bridging import Bridge
+from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services import bridge_hands as hands
 from jigger.services.bridge_hands import Key
 from jigger.services.house import House
@@ -135,7 +135,7 @@ def test_a_bridge_that_fits_nowhere_near_stays_and_it_is_said_why(
 ) -> None:
     key, before = first(house, plate)
     x, y = before.strip.start
-    monkeypatch.setattr("jigger.core.joinery.bridging.by_hand", lambda *given: None)
+    monkeypatch.setattr("jigger.core.joinery.bridges.bridging.by_hand", lambda *given: None)
     with pytest.raises(CommandRefused, match="stays where it was: no strip of its width"):
         house.designs.move_bridge(plate, *key, x + 4.0, y, None)
     assert house.designs.open(plate).seq == 1 and first(house, plate)[1].strip == before.strip

@@ -14,7 +14,7 @@ from fontTools.pens.ttGlyphPen import TTGlyphPen
 from fontTools.ttLib import TTFont
 from sqlalchemy import inspect
 
-from jigger.core.design.commands import Adjust
+from jigger.core.design.edits.commands import Adjust
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.services import case as service

@@ -10,7 +10,7 @@ import resvg_py
 from PIL import Image
 from scipy import ndimage
 
-from jigger.core.design.commands import Adjust
+from jigger.core.design.edits.commands import Adjust
 from jigger.core.errors import CommandRefused
 from jigger.services.cutting import Queue
 from jigger.services.house import House, open_house

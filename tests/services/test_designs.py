@@ -7,8 +7,8 @@ from collections.abc import Callable
 import httpx2
 import pytest
 
-from jigger.core.design.commands import AddPart, Adjust, EditBridge, Nudge, SetText
-from jigger.core.design.model import Lettering, Shape
+from jigger.core.design.edits.commands import AddPart, Adjust, EditBridge, Nudge, SetText
+from jigger.core.design.model.design import Lettering, Shape
 from jigger.core.errors import CommandRefused, DesignRefused
 from jigger.services import designs as service
 from jigger.services.demo import load_demo

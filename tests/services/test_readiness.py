@@ -5,9 +5,9 @@ import json
 import pytest
 
 from jigger.core.checks.spoiling import spoiled
-from jigger.core.design.commands import AddLayer, Adjust
-from jigger.core.design.document import read_design
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import AddLayer, Adjust
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import read_design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.services import readiness

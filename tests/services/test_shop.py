@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.design.commands import UseMaterial
-from jigger.core.design.document import read_design, write_design
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import UseMaterial
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import read_design, write_design
 from jigger.core.errors import CommandRefused, DesignRefused, JiggerError, UnknownChoice
 from jigger.core.materials.presets import MATERIALS
 from jigger.core.materials.rules import Material, read_rules, read_shop, write_shop

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.design.commands import AddLine, Adjust
-from jigger.core.design.local import EXACT
-from jigger.core.design.model import Lettering
+from jigger.core.design.building.local import EXACT
+from jigger.core.design.edits.commands import AddLine, Adjust
+from jigger.core.design.model.design import Lettering
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spacing import present_gaps

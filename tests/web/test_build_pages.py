@@ -5,9 +5,9 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from jigger.core.design.commands import AddFinish, AddPart, MakeGroup
+from jigger.core.design.edits.commands import AddFinish, AddPart, MakeGroup
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.model import Follower, Group, Stroke
+from jigger.core.design.model.design import Follower, Group, Stroke
 from jigger.core.design.starters import STARTERS, starter
 from tests.web.test_pages import HX, edit, opened
 

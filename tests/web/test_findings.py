@@ -6,7 +6,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from jigger.core.design.commands import EditBridge
+from jigger.core.design.edits.commands import EditBridge
 from tests.core.test_layer_repairs import WRONG
 from tests.web.test_pages import edit, opened
 

@@ -5,8 +5,8 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from jigger.core.design.document import check_whole
-from jigger.core.design.model import Design, Layer, Lettering, Shape
+from jigger.core.design.model.design import Design, Layer, Lettering, Shape
+from jigger.core.design.model.document import check_whole
 from jigger.core.errors import CommandRefused
 from jigger.services.designs import Opened
 from jigger.web.forms import read_command, read_seen

@@ -9,13 +9,13 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from jigger.core.design.bridge_edits import EditBridges, bridge_edit
-from jigger.core.design.built import BuiltLayer
-from jigger.core.design.find import find_layer
-from jigger.core.design.model import BridgeEdit
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.design.edits.bridges import EditBridges, bridge_edit
+from jigger.core.design.model.design import BridgeEdit
+from jigger.core.design.model.find import find_layer
 from jigger.core.errors import CommandRefused
-from jigger.core.joinery.along import share_nearest
-from jigger.core.joinery.bridging import TIES, Bridge, Counter
+from jigger.core.joinery.bridges.along import share_nearest
+from jigger.core.joinery.bridges.bridging import TIES, Bridge, Counter
 from jigger.services.designs import Designs, Opened
 
 EQUAL = 0.01  # mm by which the outlines of equal counters may differ

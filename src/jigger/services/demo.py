@@ -1,7 +1,7 @@
 """The demo boatyard: Withy Lock's designs, made the way a person makes them."""
 
-from jigger.core.design.commands import Adjust, SetText
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.edits.commands import Adjust, SetText
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.demo_letters import letter_designs
 from jigger.services.demo_starters import starter_designs

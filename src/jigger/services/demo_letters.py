@@ -2,10 +2,10 @@
 
 from typing import Literal
 
-from jigger.core.design.document import check_whole
-from jigger.core.design.lettering import Course, Frame, Line, Override, Tail
-from jigger.core.design.model import Design, Join, Layer, Lettering, Part, Shape, Surface
-from jigger.core.design.placing import Fit, Place
+from jigger.core.design.model.design import Design, Join, Layer, Lettering, Part, Shape, Surface
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Course, Frame, LetterOverride, Line, Tail
+from jigger.core.design.model.placing import Fit, Place
 
 
 def _design(name: str, size: tuple[float, float], parts: list[Part], **layer) -> Design:
@@ -79,7 +79,7 @@ def picture_beside_name() -> Design:
     """A picture as the first letter of the chandlery's window."""
     line = _line("line1", "⚓ Chandlery", "kaushan-script", 60.0)
     line.letters = [f"t{i}" for i in range(len(line.text))]
-    line.overrides = [Override(letter="t0", font="noto-emoji", scale=1.2, dy=-6.0)]
+    line.overrides = [LetterOverride(letter="t0", font="noto-emoji", scale=1.2, dy=-6.0)]
     words = Lettering(id="part1", lines=[line], place=Place(on="surface"))
     return _design("Chandlery window", (520, 180), [words], ground="#cfdde0", colour="#23302f")
 

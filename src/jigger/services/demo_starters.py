@@ -1,7 +1,7 @@
 """One demo design from every starter that the boatyard's older designs do not show."""
 
-from jigger.core.design.commands import Adjust
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import starter
 
 MADE: tuple[tuple[str, str, dict[str, str | float]], ...] = (

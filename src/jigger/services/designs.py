@@ -8,15 +8,15 @@ from functools import lru_cache
 from math import inf
 from time import monotonic
 
-from jigger.core.design.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart, UseMaterial
-from jigger.core.design.document import read_design, write_design
-from jigger.core.design.find import find_part
+from jigger.core.design.edits.commands import Adjust, ChoosePieces, Command, EditBridge, RemovePart, UseMaterial
 from jigger.core.design.finishes.pick import PieceName
-from jigger.core.design.model import Design, Lettering, Shape
+from jigger.core.design.model.design import Design, Lettering, Shape
+from jigger.core.design.model.document import read_design, write_design
+from jigger.core.design.model.find import find_part
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
-from jigger.core.joinery.along import share_nearest
-from jigger.core.joinery.naming import named
+from jigger.core.joinery.bridges.along import share_nearest
+from jigger.core.joinery.pieces.naming import named
 from jigger.core.patience import asking
 from jigger.core.timing import stage
 from jigger.services.clock import now, seconds_since

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from sqlalchemy.exc import DatabaseError
 
-from jigger.core.design.build import COARSER
-from jigger.core.design.commands import SetText
-from jigger.core.design.model import Lettering
+from jigger.core.design.building.build import COARSER
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.model.design import Lettering
 from jigger.core.patience import Stopped
 from jigger.services.aside import Aside
 from jigger.services.case import Case

@@ -4,7 +4,7 @@ import textwrap
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from jigger.core.design.fields import LARGEST
+from jigger.core.design.model.fields import LARGEST
 from jigger.core.design.specimens import Specimen, specimen, thin_in
 from jigger.core.errors import BadLength
 from jigger.core.lettering.lettercase import SHIPPED, FontEntry

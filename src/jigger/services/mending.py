@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.checks.repairs import Offer, repairs
-from jigger.core.design.mends import Mend
-from jigger.core.design.model import Design
+from jigger.core.design.edits.mends import Mend
+from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.services.aside import Aside
 from jigger.services.designs import Designs, Opened

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.checks.repairs import repairs
 from jigger.core.checks.spoiling import spoiled
-from jigger.core.design.document import write_design
-from jigger.core.design.mends import Mend
-from jigger.core.design.model import Design
+from jigger.core.design.edits.mends import Mend
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import write_design
 from jigger.core.errors import CommandRefused, DesignRefused, JiggerError, UnknownChoice
 from jigger.core.patience import OutOfTime, breathe, within
 from jigger.services.designs import Designs, Opened

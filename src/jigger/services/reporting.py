@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.design.model import Design
+from jigger.core.design.model.design import Design
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.materials.rules import Material
 from jigger.services.workshop import Workshop

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.curves.curves import Curves
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.sorts import Sort, alternates, search_sorts
 from jigger.services.workshop import Workshop

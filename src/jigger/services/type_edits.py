@@ -3,15 +3,15 @@
 import math
 from typing import cast, get_args
 
-from jigger.core.design.commands import Adjust
-from jigger.core.design.edits import Scalar
-from jigger.core.design.find import find_lettering, find_part, line_with_part
-from jigger.core.design.letter_edits import MovePoint, PutGlyph, RunAlong
-from jigger.core.design.lettered import line_spec
-from jigger.core.design.lettering import Line
-from jigger.core.design.local import EXACT
-from jigger.core.design.mends import Mend, Step
-from jigger.core.design.model import Lettering, Stroke
+from jigger.core.design.building.lettered import line_spec
+from jigger.core.design.building.local import EXACT
+from jigger.core.design.edits.base import Scalar
+from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.letters import MovePoint, PutGlyph, RunAlong
+from jigger.core.design.edits.mends import Mend, Step
+from jigger.core.design.model.design import Lettering, Stroke
+from jigger.core.design.model.find import find_lettering, find_part, line_with_part
+from jigger.core.design.model.lettering import Line
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.lettering.setting import measured, set_line

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.cut.toolpath import tool_path
-from jigger.core.design.built import Built, BuiltLayer
+from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.formats.paths import curve_path, screen_paths
-from jigger.core.geometry.curves import CUBIC, Floats
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, difference, inside_points
+from jigger.core.geometry.area.region import Region, difference, inside_points
+from jigger.core.geometry.curves.curves import CUBIC, Floats
+from jigger.core.geometry.curves.outline import outlines
 from jigger.web.drawing import MOST_NUMBERED
 
 PLACES = 3

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.design.bridge_edits import said_of
-from jigger.core.design.built import Built
-from jigger.core.design.find import find_layer
-from jigger.core.design.model import Design
-from jigger.core.joinery.bridging import TIES, Bridge
+from jigger.core.design.building.built import Built
+from jigger.core.design.edits.bridges import said_of
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.find import find_layer
+from jigger.core.joinery.bridges.bridging import TIES, Bridge
 from jigger.services import bridge_hands
 from jigger.services.bridge_hands import Key
 from jigger.services.designs import Opened

@@ -5,12 +5,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.checks.report import loose_pieces
-from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design
-from jigger.core.design.references import moved_along
+from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.building.references import moved_along
+from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
-from jigger.core.geometry.region import inside_points
-from jigger.core.joinery.bridging import Bridge
+from jigger.core.geometry.area.region import inside_points
+from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
 

@@ -7,8 +7,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from jigger.core.design.commands import COMMANDS, Command
-from jigger.core.design.mends import Mend
+from jigger.core.design.edits.commands import COMMANDS, Command
+from jigger.core.design.edits.mends import Mend
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
 

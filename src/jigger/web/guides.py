@@ -4,12 +4,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.design.built import Built
-from jigger.core.design.model import Design, Lettering, Stroke
-from jigger.core.design.parts import chain_of
+from jigger.core.design.building.built import Built
+from jigger.core.design.building.parts import chain_of
+from jigger.core.design.model.design import Design, Lettering, Stroke
 from jigger.core.formats.paths import curve_path, screen_path
-from jigger.core.geometry.region import union
-from jigger.core.geometry.spine import Spine
+from jigger.core.geometry.area.region import union
+from jigger.core.geometry.curves.spine import Spine
 
 GHOST = 0.1  # mm, tolerance of outlines that are dragged
 

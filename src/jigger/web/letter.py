@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from jigger.core.design.lettering import Line, Override
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.model.design import Design, Lettering
+from jigger.core.design.model.lettering import LetterOverride, Line
 from jigger.core.errors import UnknownChoice
 from jigger.core.lettering.face import Axis
 from jigger.core.lettering.letters import split_letters
@@ -23,7 +23,7 @@ class LetterView:
     id: str
     text: str
     line: Line
-    override: Override
+    override: LetterOverride
     alternates: list[SortView]
     more: int
 

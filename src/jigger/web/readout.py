@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.checks.measuring import least_gap
-from jigger.core.design.built import Built
-from jigger.core.design.model import Design
-from jigger.core.geometry.outline import TOLERANCE
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import Design
+from jigger.core.geometry.curves.outline import TOLERANCE
 from jigger.core.geometry.units import show_long
-from jigger.core.joinery.necks import REACH
+from jigger.core.joinery.widths.necks import REACH
 from jigger.services.mending import LISTED, Offered, offered
 from jigger.services.readiness import Plan
 from jigger.services.workshop import Workshop

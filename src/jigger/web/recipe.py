@@ -5,13 +5,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from jigger.core.checks.report import loose_pieces
-from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
-from jigger.core.design.placing import PartSet, Place
+from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering
+from jigger.core.design.model.placing import PartSet, Place
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.units import show_length
-from jigger.core.joinery.bridging import TIES
-from jigger.core.joinery.connectivity import Knot, knots
+from jigger.core.joinery.bridges.bridging import TIES
+from jigger.core.joinery.pieces.connectivity import Knot, knots
 from jigger.core.materials.rules import Material
 from jigger.services.type_edits import cut_size
 from jigger.web.summaries import chip, part_summary, piece_count

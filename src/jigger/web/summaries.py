@@ -1,7 +1,7 @@
 """What the build sheet says of a part in one line, and of how it joins."""
 
-from jigger.core.design.built import BuiltLayer
-from jigger.core.design.model import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.design.model.design import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.joins.join import Effect

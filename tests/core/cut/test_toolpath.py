@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from jigger.core.cut.path_text import read_path, write_path
 from jigger.core.cut.toolpath import ToolPath, tool_path
 from jigger.core.errors import CommandRefused
-from jigger.core.geometry.curves import ARC, CUBIC, LINE
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 

@@ -3,14 +3,14 @@
 import pytest
 
 from jigger.core.cache import Cache
-from jigger.core.design.build import DISPLAY, EXACT, build
-from jigger.core.design.built import Built
-from jigger.core.design.commands import Adjust, Nudge, SetText
-from jigger.core.design.document import check_whole
-from jigger.core.design.model import Bridges, Design, Join, Layer, Lettering, Line, Shape, SheetMargin
-from jigger.core.design.placing import Place
+from jigger.core.design.building.build import DISPLAY, EXACT, build
+from jigger.core.design.building.built import Built
+from jigger.core.design.edits.commands import Adjust, Nudge, SetText
+from jigger.core.design.model.design import Bridges, Design, Join, Layer, Lettering, Line, Shape, SheetMargin
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters import plain_lettering, starter
-from jigger.core.geometry.region import difference
+from jigger.core.geometry.area.region import difference
 from jigger.core.lettering.lettercase import LetterCase
 
 CASE = LetterCase()

@@ -4,9 +4,11 @@ import numpy as np
 import pytest
 
 from jigger.core.cache import Cache
-from jigger.core.design.build import build
-from jigger.core.design.built import Built
-from jigger.core.design.commands import (
+from jigger.core.design.building.build import build
+from jigger.core.design.building.built import Built
+from jigger.core.design.building.local import DISPLAY
+from jigger.core.design.building.parts import chain_of
+from jigger.core.design.edits.commands import (
     AddFinish,
     AddLiftingSheet,
     AddPart,
@@ -31,12 +33,10 @@ from jigger.core.design.commands import (
 )
 from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.local import DISPLAY
-from jigger.core.design.model import Design, Follower, Group, Lettering, Stroke
-from jigger.core.design.parts import chain_of
+from jigger.core.design.model.design import Design, Follower, Group, Lettering, Stroke
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
-from jigger.core.geometry.region import Region, intersection
+from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.lettering.lettercase import LetterCase
 
 

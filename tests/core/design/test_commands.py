@@ -2,7 +2,7 @@
 
 import pytest
 
-from jigger.core.design.commands import (
+from jigger.core.design.edits.commands import (
     AddLayer,
     AddLine,
     AddPart,
@@ -17,7 +17,7 @@ from jigger.core.design.commands import (
     SetSurface,
     SetText,
 )  # fmt: skip
-from jigger.core.design.model import Design, Lettering, SheetMargin
+from jigger.core.design.model.design import Design, Lettering, SheetMargin
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
 

@@ -5,9 +5,9 @@ from pathlib import Path
 
 import pytest
 
-from jigger.core.design import document
-from jigger.core.design.document import from_data, read_design, schema, write_design
-from jigger.core.design.model import VERSION, Design
+from jigger.core.design.model import document
+from jigger.core.design.model.design import VERSION, Design
+from jigger.core.design.model.document import from_data, read_design, schema, write_design
 from jigger.core.design.starters import starter
 from jigger.core.errors import DesignRefused, NewerVersion, ReferenceLoop
 from jigger.services.workshop import Workshop

@@ -7,12 +7,12 @@ import pytest
 from jigger.core.cache import Cache
 from jigger.core.checks import report as report_module
 from jigger.core.checks.report import check
-from jigger.core.design import build as build_module
-from jigger.core.design import parts as parts_module
-from jigger.core.design import stages as stages_module
-from jigger.core.design.build import build
-from jigger.core.design.document import read_design
-from jigger.core.design.model import Design
+from jigger.core.design.building import build as build_module
+from jigger.core.design.building import parts as parts_module
+from jigger.core.design.building import stages as stages_module
+from jigger.core.design.building.build import build
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import read_design
 from jigger.core.formats.format import Work
 from jigger.core.formats.table import FORMATS
 from jigger.core.joinery.joins import weld as weld_module

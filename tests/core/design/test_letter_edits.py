@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.design.commands import (
+from jigger.core.design.edits.commands import (
     AddPoint,
     Adjust,
     ChangeLetter,
@@ -19,8 +19,8 @@ from jigger.core.design.commands import (
     SetFeature,
     SetText,
 )
-from jigger.core.design.lettering import Line
-from jigger.core.design.model import Design
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.lettering import Line
 from jigger.core.design.starters import plain_lettering
 from jigger.core.errors import CommandRefused, DesignRefused, JiggerError
 from jigger.core.lettering.letters import split_letters

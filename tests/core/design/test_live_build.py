@@ -6,10 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.design.build import build
-from jigger.core.design.built import Built
-from jigger.core.design.commands import Nudge, SetText
-from jigger.core.design.document import check_whole
+from jigger.core.design.building.build import build
+from jigger.core.design.building.built import Built
+from jigger.core.design.building.local import DISPLAY, EXACT
+from jigger.core.design.edits.commands import Nudge, SetText
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.bend import Bend
@@ -20,9 +20,7 @@ from jigger.core.design.finishes.pick import Pick, PieceName
 from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.finishes.stretch import Stretch
-from jigger.core.design.lettering import Line, Override
-from jigger.core.design.local import DISPLAY, EXACT
-from jigger.core.design.model import (
+from jigger.core.design.model.design import (
     AnyPart,
     Design,
     Follower,
@@ -35,11 +33,13 @@ from jigger.core.design.model import (
     Stroke,
     Surface,
 )
-from jigger.core.design.placing import Fit, Place
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import LetterOverride, Line
+from jigger.core.design.model.placing import Fit, Place
 from jigger.core.errors import ReferenceLoop
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import Region, difference, union
-from jigger.core.joinery.naming import named
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.joinery.pieces.naming import named
 from jigger.core.lettering.lettercase import LetterCase
 
 CASE = LetterCase()
@@ -107,8 +107,8 @@ def test_a_counterchange_knows_whether_letters_are_kept_or_opened() -> None:
 def test_a_weld_over_takes_the_roles_of_letters() -> None:
     """The M is over, the i attached to it, the rest runs under, together with the disc that was there before."""
     line = Line(id="w-l", text="Mio", font="jost", height=30.0, letters=["t1", "t2", "t3"], gap=0.2, spacing="touching",
-                overrides=[Override(letter="t1", role="over"), Override(letter="t2", role="attached"),
-                           Override(letter="t3", role="under")])  # fmt: skip
+                overrides=[LetterOverride(letter="t1", role="over"), LetterOverride(letter="t2", role="attached"),
+                           LetterOverride(letter="t3", role="under")])  # fmt: skip
     lettering = Lettering(id="w", lines=[line], join=Join(kind="weld over", gap=1.5))
     found = built(design(layer("a", disc("d", 50), lettering)))
     folded, part = found.layers[0].folded, found.parts["w"]

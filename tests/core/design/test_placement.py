@@ -5,18 +5,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.design.build import build
-from jigger.core.design.built import Built
-from jigger.core.design.commands import AddSet, Adjust, Nudge, RemovePart, RemoveSet, SetText
-from jigger.core.design.document import check_whole
-from jigger.core.design.lettering import Course, Line, Override, Tail
-from jigger.core.design.local import DISPLAY, EXACT
-from jigger.core.design.model import Design, Layer, Lettering, Shape, Surface
-from jigger.core.design.placing import Fit, PartSet, Place
+from jigger.core.design.building.build import build
+from jigger.core.design.building.built import Built
+from jigger.core.design.building.local import DISPLAY, EXACT
+from jigger.core.design.edits.commands import AddSet, Adjust, Nudge, RemovePart, RemoveSet, SetText
+from jigger.core.design.model.design import Design, Layer, Lettering, Shape, Surface
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Course, LetterOverride, Line, Tail
+from jigger.core.design.model.placing import Fit, PartSet, Place
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import difference, union
+from jigger.core.geometry.area.region import difference, union
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.setting import SetLetter
 
@@ -230,7 +230,7 @@ def test_letters_lie_over_and_under_with_relief() -> None:
     ids = ["a1", "a2", "a3"]
     plain = words("a", "HOH", letters=ids, height=40.0)
     over = words(
-        "a", "HOH", letters=ids, height=40.0, overrides=[Override(letter="a2", role="over", dx=-6.0)], relief=2.0
+        "a", "HOH", letters=ids, height=40.0, overrides=[LetterOverride(letter="a2", role="over", dx=-6.0)], relief=2.0
     )
     now, letters = built(design(over), EXACT).parts["a"], built(design(over), EXACT).parts["a"].letters
     letters = [SetLetter(x.letter, x.region.moved(*now.origin)) for x in letters]
@@ -249,7 +249,7 @@ def test_letters_lie_over_and_under_with_relief() -> None:
     inside = [counter.area - difference(counter, x.region).area for x in (shown, clear)]
     assert inside[0] > 5 and inside[1] < 0.01
     attached = over.model_copy(deep=True)
-    attached.lines[0].overrides.append(Override(letter="a1", role="attached"))
+    attached.lines[0].overrides.append(LetterOverride(letter="a1", role="attached"))
     assert difference(letters[0].region, built(design(attached), EXACT).parts["a"].region).is_empty
 
 

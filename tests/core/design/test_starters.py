@@ -4,12 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.design.built import Built
-from jigger.core.design.commands import SetText
-from jigger.core.design.model import Design, Lettering
+from jigger.core.design.building.built import Built
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError, UnknownChoice
-from jigger.core.geometry.region import Region, difference, intersection, union
+from jigger.core.geometry.area.region import Region, difference, intersection, union
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.workshop import Workshop
 

@@ -14,8 +14,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from jigger.core.checks.findings import LayerReport
-from jigger.core.design.built import Built
-from jigger.core.design.model import VERSION, Design
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import VERSION, Design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import TEXT_FONTS
@@ -208,7 +208,7 @@ def test_nothing_to_cut_is_refused_not_written() -> None:
 
 
 def test_the_design_file_is_json_with_a_version() -> None:
-    from jigger.core.design.document import write_design
+    from jigger.core.design.model.document import write_design
 
     assert json.loads(write_design(DEMO["Merrow"]))["jigger"] == VERSION
 

@@ -3,9 +3,9 @@
 import numpy as np
 import shapely
 
-from jigger.core.geometry.curves import ARC, Curves
-from jigger.core.geometry.outline import Outlines
-from jigger.core.geometry.region import Region
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.curves import ARC, Curves
+from jigger.core.geometry.curves.outline import Outlines
 from tests.zoo import contour
 
 

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.geometry.chains import flaws
-from jigger.core.geometry.curves import Curves
+from jigger.core.geometry.curves.chains import flaws
+from jigger.core.geometry.curves.curves import Curves
 
 SQUARE = [(0, 0), (10, 0), (10, 10), (0, 10)]
 

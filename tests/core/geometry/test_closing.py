@@ -7,11 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon
 
-from jigger.core.geometry.closing import closing_fills
-from jigger.core.geometry.curves import ARC
-from jigger.core.geometry.hairlines import without_spikes
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.area.hairlines import without_spikes
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.curves.curves import ARC
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.offsets.closing import closing_fills
 from tests.core.geometry.test_refit import word
 
 TOL = 0.002

@@ -7,10 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.cover import units
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import EMPTY, Region, difference, intersection, union
-from jigger.core.joinery.rounds import outlined
+from jigger.core.geometry.area.cover import units
+from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection, union
+from jigger.core.geometry.offsets.offset import grow
+from jigger.core.joinery.finishes.rounds import outlined
 from tests.core.geometry.test_outline import letters
 from tests.zoo import ZOO, square
 

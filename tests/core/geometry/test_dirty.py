@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 import shapely
 
-from jigger.core.geometry.curves import ARC, LINE
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import Region, difference, union
-from jigger.core.geometry.winding import unfolded
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.area.winding import unfolded
+from jigger.core.geometry.curves.curves import ARC, LINE
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
 from jigger.core.joinery import shapes
 from tests.core.geometry.outlined import check_whole, sizes
 from tests.core.geometry.test_outline import letters, word

@@ -12,11 +12,11 @@ from scipy.spatial import cKDTree
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.curves import ARC, CUBIC, LINE
-from jigger.core.geometry.fitting import fitted
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import Region, union
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
+from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from tests.core.geometry.outlined import apart, check_whole, dense, extremes, kinks, sizes

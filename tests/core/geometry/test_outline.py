@@ -13,10 +13,10 @@ from fontTools.ttLib import TTFont
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from jigger.core.geometry import outline as outline_module
-from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves, arc_error
-from jigger.core.geometry.outline import TOLERANCE, Outlines, outlines
-from jigger.core.geometry.region import Region, difference, intersection, union
+from jigger.core.geometry.area.region import Region, difference, intersection, union
+from jigger.core.geometry.curves import outline as outline_module
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, arc_error
+from jigger.core.geometry.curves.outline import TOLERANCE, Outlines, outlines
 from jigger.core.joinery import shapes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FOLDER, LetterCase

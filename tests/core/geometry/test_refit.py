@@ -8,16 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
+from jigger.core.design.building.finishing import finished
 from jigger.core.design.finishes.clean import Clean
 from jigger.core.design.finishes.mirror import Mirror
 from jigger.core.design.finishes.stretch import Stretch
-from jigger.core.design.finishing import finished
 from jigger.core.errors import TooLarge
-from jigger.core.geometry import outline as outline_module
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.curves import outline as outline_module
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
 from jigger.core.joinery import shapes
 from jigger.core.joinery.strokes import filled, stroked
 from jigger.core.lettering.lettercase import LetterCase

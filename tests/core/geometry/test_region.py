@@ -9,10 +9,10 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.geometry.curves import Curves, circle_steps
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import EMPTY, Region, difference, intersection, union
-from jigger.core.geometry.winding import nonzero_area
+from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection, union
+from jigger.core.geometry.area.winding import nonzero_area
+from jigger.core.geometry.curves.curves import Curves, circle_steps
+from jigger.core.geometry.offsets.offset import grow
 from tests.zoo import ZOO, square
 
 PAIRS = list(itertools.product(ZOO, ZOO))

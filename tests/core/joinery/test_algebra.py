@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.region import EMPTY, Region, difference, union
-from jigger.core.joinery import relations
+from jigger.core.geometry.area.region import EMPTY, Region, difference, union
+from jigger.core.joinery.joins import relations
 from jigger.core.joinery.joins.counterchange import counterchange
 from jigger.core.joinery.joins.cut_back import BACK, cut_back
 from jigger.core.joinery.joins.join import Layered

@@ -9,16 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.design.built import BuiltLayer
-from jigger.core.design.commands import Adjust
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.design.edits.commands import Adjust
 from jigger.core.design.starters import starter
-from jigger.core.geometry.region import Region, difference, intersection, union
-from jigger.core.joinery import solving
-from jigger.core.joinery.along import counter_clockwise, place_along, share_nearest
-from jigger.core.joinery.bridging import Held, hold
-from jigger.core.joinery.crossings import cross
-from jigger.core.joinery.pieces import count_pieces
-from jigger.core.joinery.strips import BridgeRules, ByHand
+from jigger.core.geometry.area.region import Region, difference, intersection, union
+from jigger.core.joinery.bridges import solving
+from jigger.core.joinery.bridges.along import counter_clockwise, place_along, share_nearest
+from jigger.core.joinery.bridges.bridging import Held, hold
+from jigger.core.joinery.bridges.crossings import cross
+from jigger.core.joinery.bridges.strips import BridgeRules, ByHand
+from jigger.core.joinery.pieces.pieces import count_pieces
 from jigger.core.lettering.lettercase import TEXT_FONTS, LetterCase
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, LineSpec

@@ -1,11 +1,11 @@
 """What hangs on what, against rings inside rings whose answer is plain, and on a bridged plate."""
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import Region, difference, union
-from jigger.core.joinery.bridging import hold
-from jigger.core.joinery.connectivity import knots
-from jigger.core.joinery.pieces import count_pieces
-from jigger.core.joinery.strips import BridgeRules
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.joinery.bridges.bridging import hold
+from jigger.core.joinery.bridges.strips import BridgeRules
+from jigger.core.joinery.pieces.connectivity import knots
+from jigger.core.joinery.pieces.pieces import count_pieces
 from tests.core.joinery.test_bridging import opened
 from tests.zoo import square
 

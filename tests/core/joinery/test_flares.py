@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.curves import ARC
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, difference
-from jigger.core.joinery.bridging import Held, hold
-from jigger.core.joinery.flares import feet
-from jigger.core.joinery.necks import strips
-from jigger.core.joinery.pieces import count_pieces
-from jigger.core.joinery.strips import BridgeForm, BridgeRules, ByHand
+from jigger.core.geometry.area.region import Region, difference
+from jigger.core.geometry.curves.curves import ARC
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.joinery.bridges.bridging import Held, hold
+from jigger.core.joinery.bridges.flares import feet
+from jigger.core.joinery.bridges.strips import BridgeForm, BridgeRules, ByHand
+from jigger.core.joinery.pieces.pieces import count_pieces
+from jigger.core.joinery.widths.necks import strips
 from tests.core.joinery.test_bridging import check_strips, held, opened
 from tests.zoo import square
 

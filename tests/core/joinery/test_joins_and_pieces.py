@@ -1,11 +1,11 @@
 import pytest
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import difference, union
+from jigger.core.geometry.area.region import difference, union
 from jigger.core.joinery import shapes
 from jigger.core.joinery.joins.knock_out import knock_out
 from jigger.core.joinery.joins.weld import weld
-from jigger.core.joinery.pieces import count_pieces
+from jigger.core.joinery.pieces.pieces import count_pieces
 from tests.zoo import RING, ZOO, square
 
 PAIRS = [(a, b) for a in ZOO for b in ZOO]

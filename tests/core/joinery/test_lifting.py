@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from scipy import ndimage
 from shapely import MultiPolygon
 
-from jigger.core.geometry.region import EMPTY, Region, union
-from jigger.core.joinery.lifting import least_distance
+from jigger.core.geometry.area.region import EMPTY, Region, union
+from jigger.core.joinery.pieces.lifting import least_distance
 from tests.zoo import square
 
 STRIP = 3.0

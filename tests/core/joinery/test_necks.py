@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.geometry.area.region import EMPTY, Region, difference, union
 from jigger.core.joinery import shapes
-from jigger.core.joinery import widths as measuring
-from jigger.core.joinery.compact import gaps_of
-from jigger.core.joinery.necks import REACH, Necks, gaps, strips
+from jigger.core.joinery.widths import widths as measuring
+from jigger.core.joinery.widths.compact import gaps_of
+from jigger.core.joinery.widths.necks import REACH, Necks, gaps, strips
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 from tests.core.geometry.test_outline import word

@@ -8,8 +8,8 @@ import shapely
 from scipy.spatial.distance import pdist
 from shapely import MultiPolygon
 
-from jigger.core.geometry.region import EMPTY, Region, union
-from jigger.core.joinery.nudging import smallest_nudge
+from jigger.core.geometry.area.region import EMPTY, Region, union
+from jigger.core.joinery.pieces.nudging import smallest_nudge
 from tests.zoo import square
 
 NECK = 2.0

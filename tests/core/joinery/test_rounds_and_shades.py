@@ -6,10 +6,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.outline import outlines
-from jigger.core.geometry.region import Region, difference, union
-from jigger.core.joinery import cleaning, copies, rounds, shades
-from jigger.core.joinery.bands import banded
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.joinery.finishes import cleaning, copies, rounds, shades
+from jigger.core.joinery.finishes.bands import banded
 from jigger.core.joinery.shapes import oval
 from tests.pictures import SCALE, alike, filled, picture, thicker
 from tests.zoo import RING, ZOO, square

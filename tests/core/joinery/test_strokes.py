@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 import shapely
 
-from jigger.core.geometry.curves import ARC, CUBIC, LINE, Curves
-from jigger.core.geometry.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
 from jigger.core.joinery.strokes import filled, stroked
 from tests.pictures import alike, picture, thicker
 

@@ -5,9 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import EMPTY, difference, union
-from jigger.core.joinery.necks import strips
-from jigger.core.joinery.thickening import thickened
+from jigger.core.geometry.area.region import EMPTY, difference, union
+from jigger.core.joinery.widths.necks import strips
+from jigger.core.joinery.widths.thickening import thickened
 from tests.core.joinery.test_necks import wedge
 from tests.core.joinery.test_widths import bar
 from tests.zoo import square

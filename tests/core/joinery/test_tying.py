@@ -7,14 +7,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.design.commands import EditBridge
-from jigger.core.design.model import Design
+from jigger.core.design.edits.commands import EditBridge
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import plain_lettering
-from jigger.core.geometry.region import Region, union
-from jigger.core.joinery.bridging import TIES, Held, hold
-from jigger.core.joinery.pieces import count_pieces
-from jigger.core.joinery.strips import BridgeRules, ByHand
-from jigger.core.joinery.tying import tie
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.joinery.bridges.bridging import TIES, Held, hold
+from jigger.core.joinery.bridges.strips import BridgeRules, ByHand
+from jigger.core.joinery.bridges.tying import tie
+from jigger.core.joinery.pieces.pieces import count_pieces
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.services.workshop import Workshop
 from tests.zoo import count_raster, raster, square

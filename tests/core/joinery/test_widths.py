@@ -5,9 +5,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.geometry.area.region import EMPTY, Region, difference, union
 from jigger.core.joinery import shapes
-from jigger.core.joinery.widths import thin_strokes, widths
+from jigger.core.joinery.widths.widths import thin_strokes, widths
 from tests.zoo import square
 
 

@@ -8,15 +8,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.geometry.outline import TOLERANCE, outlines
-from jigger.core.geometry.region import Region, difference, intersection
-from jigger.core.geometry.spine import Spine
+from jigger.core.geometry.area.region import Region, difference, intersection
+from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.spine import Spine
 from jigger.core.lettering.course import Along, Circle
-from jigger.core.lettering.forms import Form
-from jigger.core.lettering.frames import Frame, shares
+from jigger.core.lettering.forms import BendForm
+from jigger.core.lettering.frames import FrameSpec, shares
 from jigger.core.lettering.lettercase import TEXT_FONTS
 from jigger.core.lettering.spec import Arrangement, Between
-from jigger.core.lettering.tails import Tail
+from jigger.core.lettering.tails import TailSpec
 from jigger.core.lettering.text import BENT_LESS
 from tests.core.lettering.zoo import letters, line, text, whole
 
@@ -149,14 +149,14 @@ def test_a_curve_goes_through_its_points_without_wild_turns(points: list[tuple[f
     assert np.hypot(*heading.T) == pytest.approx(1.0) and spine.length <= 4 * far.sum() + 1
 
 
-FORMS = [Form(bend=90), Form(bend=-120), Form(swell=0.5), Form(swell=-0.5), Form(ripple=4.0), Form(taper=0.5),
-         Form(bend=60, swell=0.3, taper=-0.2)]  # fmt: skip
+FORMS = [BendForm(bend=90), BendForm(bend=-120), BendForm(swell=0.5), BendForm(swell=-0.5), BendForm(ripple=4.0), BendForm(taper=0.5),
+         BendForm(bend=60, swell=0.3, taper=-0.2)]  # fmt: skip
 
 
 @pytest.mark.parametrize("form", FORMS, ids=str)
 @pytest.mark.parametrize("font", ["alfa-slab-one", "eb-garamond", "pacifico", "rye"])
-def test_bent_letters_stay_valid_with_their_counters_open(form: Form, font: str) -> None:
-    plain, found = (letters(text(line("ABodge&8", font, 30.0), form=x)) for x in (Form(), form))
+def test_bent_letters_stay_valid_with_their_counters_open(form: BendForm, font: str) -> None:
+    plain, found = (letters(text(line("ABodge&8", font, 30.0), form=x)) for x in (BendForm(), form))
     assert set(plain) == set(found)
     for name, region in found.items():
         assert region.geometry.is_valid and len(region.hole_rings()) == len(plain[name].hole_rings())
@@ -168,7 +168,7 @@ def test_bent_letters_stay_valid_with_their_counters_open(form: Form, font: str)
 @pytest.mark.parametrize("font", TEXT_FONTS)
 def test_a_bend_keeps_letters_of_every_font(font: str) -> None:
     plain, found = (
-        letters(text(line("Boat g8", font, 20.0), form=x, tolerance=0.02)) for x in (Form(), Form(bend=150))
+        letters(text(line("Boat g8", font, 20.0), form=x, tolerance=0.02)) for x in (BendForm(), BendForm(bend=150))
     )
     assert [len(r.hole_rings()) for r in found.values()] == [len(r.hole_rings()) for r in plain.values()]
 
@@ -176,7 +176,7 @@ def test_a_bend_keeps_letters_of_every_font(font: str) -> None:
 def test_a_bent_baseline_is_an_arc_as_long_as_the_line() -> None:
     plain = whole(text(line("HHHHHH", "jost", 20.0)))
     wide = plain.bounds[2] - plain.bounds[0]
-    bent = whole(text(line("HHHHHH", "jost", 20.0), form=Form(bend=90)))
+    bent = whole(text(line("HHHHHH", "jost", 20.0), form=BendForm(bend=90)))
     radius = wide / (math.pi / 2)
     centre = (plain.bounds[0] + plain.bounds[2]) / 2, -radius
     far = np.hypot(*(vertices(bent) - centre).T)
@@ -185,23 +185,23 @@ def test_a_bent_baseline_is_an_arc_as_long_as_the_line() -> None:
 
 
 @pytest.mark.parametrize(("form", "first", "middle", "last"), [
-    (Form(swell=0.5), 1.0, 1.5, 1.0), (Form(swell=-0.4), 1.0, 0.6, 1.0), (Form(taper=0.3), 0.7, 1.0, 1.3),
+    (BendForm(swell=0.5), 1.0, 1.5, 1.0), (BendForm(swell=-0.4), 1.0, 0.6, 1.0), (BendForm(taper=0.3), 0.7, 1.0, 1.3),
 ])  # fmt: skip
-def test_letters_are_as_high_as_their_form_says(form: Form, first: float, middle: float, last: float) -> None:
+def test_letters_are_as_high_as_their_form_says(form: BendForm, first: float, middle: float, last: float) -> None:
     found = list(letters(text(line("I" * 15, "jost", 20.0), form=form)).values())
     heights = [(r.bounds[3] - r.bounds[1]) / 20.0 for r in (found[0], found[7], found[-1])]
     assert heights == pytest.approx([first, middle, last], abs=0.1)
 
 
 def test_a_bend_stops_before_letters_close_up() -> None:
-    found = text(line("HOGG", "jost", 40.0), form=Form(bend=-360))
+    found = text(line("HOGG", "jost", 40.0), form=BendForm(bend=-360))
     short = found.shortfalls[0]
     assert short.code == "bent-less" and abs(short.limit) < 360 - BENT_LESS
     assert all(r.geometry.is_valid and len(r.polygons()) == 1 for r in letters(found).values())
 
 
 def test_screen_and_exact_forms_agree() -> None:
-    spec = {"form": Form(bend=80, swell=0.3)}
+    spec = {"form": BendForm(bend=80, swell=0.3)}
     coarse, fine = (whole(text(line("Merrow", "lobster", 30.0), tolerance=t, **spec)) for t in (0.02, 0.002))
     assert difference(coarse, fine).area + difference(fine, coarse).area < 0.022 * fine.length
 
@@ -215,7 +215,7 @@ FRAMES = ["disc", "oval", "shield", "diamond"]
     [("WML", "graduate"), ("ABO", "alfa-slab-one"), ("I", "jost"), ("QM", "cinzel"), ("SAGE", "anton")],
 )
 def test_a_monogram_fills_its_frame_and_keeps_its_counters(form: str, words: str, font: str) -> None:
-    frame = Frame(form, 90.0, 110.0, 3.0)  # type: ignore[arg-type]
+    frame = FrameSpec(form, 90.0, 110.0, 3.0)  # type: ignore[arg-type]
     plain, found = letters(text(line(words, font, 30.0))), letters(text(line(words, font, 30.0), frame=frame))
     short = 0.14 if form == "diamond" else 0.08  # few letters reach into a point
     box = whole(text(line(words, font, 30.0), frame=frame)).bounds
@@ -238,7 +238,7 @@ def test_a_monogram_fills_its_frame_and_keeps_its_counters(form: str, words: str
 def test_bars_and_stems_keep_their_thickness_when_letters_are_pulled(width: float, height: float, axis: int) -> None:
     """Pulled up, the bar of an H grows much less than the H; pulled wide, its stems do."""
     plain = letters(text(line("H", "jost", 30.0)))["t0"]
-    pulled = letters(text(line("H", "jost", 30.0), frame=Frame("oval", width, height, 0.0)))["t0"]
+    pulled = letters(text(line("H", "jost", 30.0), frame=FrameSpec("oval", width, height, 0.0)))["t0"]
     thick = [stroke(region, axis) for region in (plain, pulled)]
     sizes = [(b[2 + axis] - b[axis]) for b in (plain.bounds, pulled.bounds)]
     assert thick[1] / thick[0] < 0.6 * sizes[1] / sizes[0]
@@ -262,7 +262,7 @@ def test_shares_fill_the_room_and_none_is_starved(widths: list[float]) -> None:
 
 
 def test_a_frame_without_room_is_said() -> None:
-    found = text(line("WML"), frame=Frame("disc", 20.0, 20.0, 10.0))
+    found = text(line("WML"), frame=FrameSpec("disc", 20.0, 20.0, 10.0))
     assert [x.code for x in found.shortfalls] == ["no-room"] and not found.letters
 
 
@@ -271,7 +271,7 @@ def test_a_frame_without_room_is_said() -> None:
     ("grows", "font"), [("last", "lobster"), ("first", "lobster"), ("last", "pacifico"), ("last", "kaushan-script")]
 )
 def test_a_tail_hangs_on_its_word_and_is_as_long_and_thick_as_asked(end: str, grows: str, font: str) -> None:
-    tail = Tail(grows, 150.0, 30.0, 12.0, 0.3, 0.0, end)  # type: ignore[arg-type]
+    tail = TailSpec(grows, 150.0, 30.0, 12.0, 0.3, 0.0, end)  # type: ignore[arg-type]
     plain, found = text(line("Plover", font)), text(line("Plover", font), tail=tail)
     assert found.tail is not None and found.spine is not None
     assert len(whole(found).polygons()) == len(whole(plain).polygons()), "it hangs on"
@@ -291,7 +291,7 @@ def test_a_tail_hangs_on_its_word_and_is_as_long_and_thick_as_asked(end: str, gr
 
 
 def test_words_run_in_a_tail_from_left_to_right() -> None:
-    big = text(line("Merrow", "lobster"), tail=Tail("last", 150.0, 30.0, 16.0, 0.2, 0.0, "point"))
+    big = text(line("Merrow", "lobster"), tail=TailSpec("last", 150.0, 30.0, 16.0, 0.2, 0.0, "point"))
     inside = text(line("WITHY", "jost", 6.0), course=Along(big.spine, rise=-3.0))
     assert difference(whole(inside), big.tail).area < 0.02 * whole(inside).area
     middles = [r.centroid[0] for r in letters(inside).values()]

@@ -4,7 +4,7 @@ import copy
 
 import pytest
 
-from jigger.core.design.document import from_data
+from jigger.core.design.model.document import from_data
 from jigger.core.errors import DesignRefused
 from jigger.core.lettering.letters import split_by_marks, split_letters
 from jigger.services.workshop import Workshop

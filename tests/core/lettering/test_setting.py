@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.errors import UnknownChoice
-from jigger.core.geometry.region import union
+from jigger.core.geometry.area.region import union
 from jigger.core.lettering.lettercase import FOLDER, SHIPPED, TEXT_FONTS, LetterCase, font_id
 from jigger.core.lettering.letters import match_letters, split_letters
-from jigger.core.lettering.setting import SetText, _glyphs, _welded
+from jigger.core.lettering.setting import Typeset, _glyphs, _welded
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
 from jigger.core.lettering.text import set_lines
 from tests.core.lettering.zoo import line, text
@@ -26,7 +26,7 @@ def spec(text: str, font: str, height: float = 50.0, **more) -> LineSpec:
     return LineSpec(text, tuple(f"t{i}" for i in range(len(split_letters(text)))), CASE.face(font), height, **more)
 
 
-def setting(text: str, font: str, height: float = 50.0, tracking: float = 0.0) -> SetText:
+def setting(text: str, font: str, height: float = 50.0, tracking: float = 0.0) -> Typeset:
     return set_lines([spec(text, font, height, between=Between(tracking))], Arrangement("left"), 0.002)
 
 

@@ -10,7 +10,7 @@ from fontTools.pens.ttGlyphPen import TTGlyphPen
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.geometry.region import union
+from jigger.core.geometry.area.region import union
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.lettering.shaping import HOLDER, directions, sorts_of

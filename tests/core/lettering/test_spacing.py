@@ -5,11 +5,11 @@ from bench import eye
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.geometry.clearance import step_apart
-from jigger.core.geometry.region import union
+from jigger.core.geometry.area.clearance import step_apart
+from jigger.core.geometry.area.region import union
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import SetText, measured
+from jigger.core.lettering.setting import Typeset, measured
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec, SizeBy, Spacing
 from jigger.core.lettering.text import set_lines
 from tests.zoo import square
@@ -18,7 +18,7 @@ CASE = LetterCase()
 FONTS = ("anton", "alfa-slab-one", "lobster", "pirata-one", "cinzel")
 
 
-def setting(text: str, font: str, between: Between = Between(), size="capitals", height: float = 50.0) -> SetText:
+def setting(text: str, font: str, between: Between = Between(), size="capitals", height: float = 50.0) -> Typeset:
     ids = tuple(f"t{i}" for i in range(len(split_letters(text))))
     return set_lines([LineSpec(text, ids, CASE.face(font), height, size, between)], Arrangement("left"), 0.002)
 

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from jigger.core.checks.findings import Finding
-from jigger.core.design.built import Built
-from jigger.core.design.model import Design, Layer
-from jigger.core.geometry.clearance import sticking_out
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import Design, Layer
+from jigger.core.geometry.area.clearance import sticking_out
 
 JUST = 0.01  # mm by which nobody sees an edge stick out
 

@@ -5,13 +5,13 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from jigger.core.checks.findings import Finding
-from jigger.core.design.built import BuiltPart
-from jigger.core.design.model import AnyPart, Stroke
-from jigger.core.design.parts import chain_of
+from jigger.core.design.building.built import BuiltPart
+from jigger.core.design.building.parts import chain_of
+from jigger.core.design.model.design import AnyPart, Stroke
+from jigger.core.geometry.area.rings import turns
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.chains import flaws
-from jigger.core.geometry.outline import Outlines
-from jigger.core.geometry.rings import turns
+from jigger.core.geometry.curves.chains import flaws
+from jigger.core.geometry.curves.outline import Outlines
 
 SPIKE = 5.0  # degrees: a corner sharper than this, of the work or of an opening
 CHORDS = 0.001  # of the length of all outlines: less is nothing a hand feels

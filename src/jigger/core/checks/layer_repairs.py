@@ -7,22 +7,22 @@ from functools import partial
 
 from jigger.core.checks.findings import Finding
 from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
-from jigger.core.design.adjust import Adjust
-from jigger.core.design.bridge_edits import RestoreBridges
-from jigger.core.design.built import BuiltLayer
-from jigger.core.design.edits import Scalar
-from jigger.core.design.find import find_layer, find_part
-from jigger.core.design.finish_edits import AddFinish
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.design.building.references import waits_for
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.base import Scalar
+from jigger.core.design.edits.bridges import RestoreBridges
+from jigger.core.design.edits.finishes import AddFinish
+from jigger.core.design.edits.letters import ChangeLetter
+from jigger.core.design.edits.parts import AddPart, AddRail
 from jigger.core.design.finishes.outline import Outline
-from jigger.core.design.letter_edits import ChangeLetter
-from jigger.core.design.lettering import Form, Frame
-from jigger.core.design.model import Design, Follower, Layer, Lettering, Stroke
-from jigger.core.design.part_edits import AddPart, AddRail
-from jigger.core.design.references import waits_for
+from jigger.core.design.model.design import Design, Follower, Layer, Lettering, Stroke
+from jigger.core.design.model.find import find_layer, find_part
+from jigger.core.design.model.lettering import Form, Frame
 from jigger.core.errors import CommandRefused
-from jigger.core.geometry.region import union
-from jigger.core.joinery.lifting import least_distance
-from jigger.core.joinery.nudging import smallest_nudge
+from jigger.core.geometry.area.region import union
+from jigger.core.joinery.pieces.lifting import least_distance
+from jigger.core.joinery.pieces.nudging import smallest_nudge
 
 FURTHEST = 50.0  # mm: the longest move by which a letter is joined to the rest
 MOST_LARGER = 2.0  # times: letters that would have to grow more are not the way to mend it

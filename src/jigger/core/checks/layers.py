@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from jigger.core.checks.findings import Finding
-from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design
+from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.model.design import Design
+from jigger.core.geometry.area.region import intersection
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.region import intersection
 
 LEAST = 0.5  # mm²: less is how differently edges that meet are drawn
 

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from jigger.core.checks.findings import Finding, Severity
-from jigger.core.design.built import BuiltPart
-from jigger.core.design.model import AnyPart, Design, Layer, Lettering
-from jigger.core.geometry.clearance import distance, lap
-from jigger.core.joinery.widths import thin_strokes
+from jigger.core.design.building.built import BuiltPart
+from jigger.core.design.model.design import AnyPart, Design, Layer, Lettering
+from jigger.core.geometry.area.clearance import distance, lap
+from jigger.core.joinery.widths.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
 from jigger.core.materials.rules import Material
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.cache import Cache
-from jigger.core.design.built import BuiltLayer
-from jigger.core.geometry.outline import Outlines, outlines
-from jigger.core.joinery.compact import gaps_of, strips_of
-from jigger.core.joinery.necks import Necks, gaps, strips
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.geometry.curves.outline import Outlines, outlines
+from jigger.core.joinery.widths.compact import gaps_of, strips_of
+from jigger.core.joinery.widths.necks import Necks, gaps, strips
 from jigger.core.patience import Deadline, Stopped, in_its_time
 
 _log = logging.getLogger("jigger")

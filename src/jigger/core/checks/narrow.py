@@ -7,9 +7,9 @@ from scipy.spatial import cKDTree
 
 from jigger.core.checks.findings import Finding, Severity
 from jigger.core.checks.measuring import Measured, least_gap
-from jigger.core.design.built import BuiltLayer
-from jigger.core.geometry.region import Region
-from jigger.core.joinery.necks import Neck, Necks
+from jigger.core.design.building.built import BuiltLayer
+from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.widths.necks import Neck, Necks
 
 PLACES = 24  # findings of one kind in a layer; the rest are counted in the last
 HELD = 0.5  # of the least strip: where the work must hold together, thinner ones stop on every material

@@ -5,9 +5,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding
-from jigger.core.design.adjust import Adjust
-from jigger.core.design.mends import Mend, Step
-from jigger.core.design.model import Lettering
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.mends import Mend, Step
+from jigger.core.design.model.design import Lettering
 
 SPARE = 1.005  # a little more than the limit, so that rounding does not fall short of it
 

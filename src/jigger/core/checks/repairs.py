@@ -10,17 +10,17 @@ from jigger.core.checks.findings import Finding
 from jigger.core.checks.layer_repairs import layer_repairs
 from jigger.core.checks.lettering import NEAR
 from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
-from jigger.core.design.adjust import Adjust
-from jigger.core.design.built import Built, BuiltPart
-from jigger.core.design.edits import Scalar
-from jigger.core.design.find import find_part
-from jigger.core.design.letter_edits import ChangeLetter
-from jigger.core.design.lettering import Line
-from jigger.core.design.model import AnyPart, Design, Lettering
-from jigger.core.design.references import carriers
+from jigger.core.design.building.built import Built, BuiltPart
+from jigger.core.design.building.references import carriers
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.base import Scalar
+from jigger.core.design.edits.letters import ChangeLetter
+from jigger.core.design.model.design import AnyPart, Design, Lettering
+from jigger.core.design.model.find import find_part
+from jigger.core.design.model.lettering import Line
+from jigger.core.geometry.area.clearance import step_apart
+from jigger.core.geometry.area.region import EMPTY, Region, intersection
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.clearance import step_apart
-from jigger.core.geometry.region import EMPTY, Region, intersection
 from jigger.core.lettering.lettercase import SHIPPED, fonts_with
 
 FONTS = 3  # offered for letters that a font lacks

@@ -14,14 +14,14 @@ from jigger.core.checks.lettering import lettering_findings
 from jigger.core.checks.measuring import Measured, measured
 from jigger.core.checks.narrow import narrow_findings
 from jigger.core.checks.swallowed import swallowed_findings
-from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.fold import emptied
-from jigger.core.design.model import Design, Layer, SheetPart
+from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.building.fold import emptied
+from jigger.core.design.model.design import Design, Layer, SheetPart
+from jigger.core.geometry.area.clearance import beyond, distance
+from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.clearance import beyond, distance
-from jigger.core.geometry.region import Region, intersection
-from jigger.core.joinery.necks import Necks
-from jigger.core.joinery.pieces import Piece
+from jigger.core.joinery.pieces.pieces import Piece
+from jigger.core.joinery.widths.necks import Necks
 from jigger.core.patience import Stopped
 
 NAMED = 16  # letters of one piece

@@ -9,10 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.design.built import Built, BuiltLayer
-from jigger.core.design.model import Design, Lettering
-from jigger.core.geometry.curves import Floats
-from jigger.core.geometry.region import difference
+from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.model.design import Design, Lettering
+from jigger.core.geometry.area.region import difference
+from jigger.core.geometry.curves.curves import Floats
 
 GRID = 6  # points across the longer side of what is looked at
 SMALL = 0.02  # mm²: a counter or piece below that is none

@@ -7,13 +7,13 @@ from itertools import pairwise
 import numpy as np
 
 from jigger.core.checks.findings import Finding
-from jigger.core.design.built import BuiltLayer, BuiltPart
+from jigger.core.design.building.built import BuiltLayer, BuiltPart
 from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.model import AnyPart, Design, Group, Layer, Lettering
+from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering
+from jigger.core.geometry.area.clearance import distance
+from jigger.core.geometry.area.region import Region, rings_to_the_left
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.clearance import distance
-from jigger.core.geometry.region import Region, rings_to_the_left
 
 MOST = 0.5  # of a letter's outline; letters of a joined script lose up to a third of theirs
 BESIDE = 0.02  # mm outside its edge, and inside it, where it is looked whether all is welded

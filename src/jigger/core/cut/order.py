@@ -7,9 +7,9 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.geometry.curves import LINE, Curves, Floats, Ints
-from jigger.core.geometry.nesting import rings_inside
-from jigger.core.geometry.outline import Outlines
+from jigger.core.geometry.area.containment import rings_inside
+from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.curves.outline import Outlines
 
 LONG = 2.0  # mm: a straight line from here on may be begun in its middle
 NEAR = 0.005  # mm: how true the points are that contours are looked at by

@@ -9,8 +9,8 @@ from math import cos, sin
 
 import numpy as np
 
-from jigger.core.cut.toolpath import NONE, Stroke, Tool, ToolPath
-from jigger.core.geometry.curves import ARC, LINE, Curves
+from jigger.core.cut.toolpath import NONE, Tool, ToolPath, ToolStroke
+from jigger.core.geometry.curves.curves import ARC, LINE, Curves
 
 VERSION = 1
 PLACES = 7
@@ -39,7 +39,7 @@ def read_path(text: str) -> ToolPath:
     tools = tuple(Tool(*tool) for tool in data["tools"])
     strokes = []
     for layer, tool, waste, lead_in, curves, lead_out in data["strokes"]:
-        strokes.append(Stroke(layer, tool, waste, _read(curves), _read(lead_in), _read(lead_out)))
+        strokes.append(ToolStroke(layer, tool, waste, _read(curves), _read(lead_in), _read(lead_out)))
     return ToolPath((left, bottom, right, top), tools, tuple(strokes))
 
 

@@ -9,11 +9,11 @@ from typing import Literal
 import numpy as np
 
 from jigger.core.cut.order import ordered
-from jigger.core.design.built import Built
+from jigger.core.design.building.built import Built
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.boxes import Box
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.outline import outlines
+from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.outline import outlines
 
 Side = Literal["left", "right"]
 NONE = Curves.of(())
@@ -31,7 +31,7 @@ class Tool:
 
 
 @dataclass(frozen=True, eq=False)
-class Stroke:
+class ToolStroke:
     """What a tool does from when it comes down until it is lifted.
 
     `curves`: a closed contour, begun where the tool comes onto it, in the direction it runs. `tool`: its number.
@@ -71,13 +71,13 @@ class ToolPath:
 
     page: Box
     tools: tuple[Tool, ...]
-    strokes: tuple[Stroke, ...]
+    strokes: tuple[ToolStroke, ...]
 
     def mirrored(self) -> ToolPath:
         """Left for right on its page: of a piece whose cut face ends hidden."""
         turn, shift = np.array([[-1.0, 0.0], [0.0, 1.0]]), np.array([self.page[0] + self.page[2], 0.0])
 
-        def turned(one: Stroke) -> Stroke:
+        def turned(one: ToolStroke) -> ToolStroke:
             other: Side = "left" if one.waste == "right" else "right"
             curves, lead_in, lead_out = (some.mapped(turn, shift) for some in (one.curves, one.lead_in, one.lead_out))
             return replace(one, waste=other, curves=curves, lead_in=lead_in, lead_out=lead_out)
@@ -98,5 +98,5 @@ def tool_path(built: Built) -> ToolPath:
     for number, layer in enumerate(built.layers, start=1):
         tools.append(Tool(number, layer.material.speed, layer.material.force))
         for _, curves in ordered(outlines(layer.kept), page[:2]):
-            strokes.append(Stroke(layer.id, number, "right", curves))
+            strokes.append(ToolStroke(layer.id, number, "right", curves))
     return ToolPath(page, tuple(tools), tuple(strokes))

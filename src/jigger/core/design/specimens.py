@@ -6,13 +6,13 @@ from functools import cache
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.curves import Floats
-from jigger.core.geometry.region import Region, union
-from jigger.core.joinery.widths import stroke_widths
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.curves.curves import Floats
+from jigger.core.joinery.widths.widths import stroke_widths
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FontEntry, Fonts, licence_name
 from jigger.core.lettering.letters import split_letters
-from jigger.core.lettering.setting import SetText
+from jigger.core.lettering.setting import Typeset
 from jigger.core.lettering.spec import Arrangement, LineSpec
 from jigger.core.lettering.text import set_lines
 
@@ -75,7 +75,7 @@ def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: flo
     )  # fmt: skip
 
 
-def set_words(face: Face, text: str, height: float, tolerance: float) -> SetText:
+def set_words(face: Face, text: str, height: float, tolerance: float) -> Typeset:
     ids = tuple(str(number) for number in range(len(split_letters(text))))
     return set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance)
 

@@ -1,6 +1,6 @@
 """The design itself, as it is kept."""
 
-from jigger.core.design.document import write_design
+from jigger.core.design.model.document import write_design
 from jigger.core.formats.format import Format
 
 FORMAT = Format(

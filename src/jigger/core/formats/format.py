@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from jigger.core.design.built import Built
-from jigger.core.design.model import Design
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 
 Holding = Literal["design", "areas", "curves", "lines", "arcs", "layers", "tools"]

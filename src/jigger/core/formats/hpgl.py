@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.toolpath import Stroke, Tool, ToolPath, tool_path
+from jigger.core.cut.toolpath import Tool, ToolPath, ToolStroke, tool_path
 from jigger.core.formats.format import Format, Option, Work
-from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.curves.curves import Floats
 
 UNITS_PER_MM = 40  # the plotter unit of the language, 0.025 mm
 FLATTENING = 0.005  # mm; with half a unit of rounding each way points stay within one unit of the outline
@@ -60,7 +60,7 @@ def _chosen(tool: Tool) -> str:
     return f"SP{tool.number};VS{round(tool.speed / 10)};FS{tool.force};\n"
 
 
-def _followed(stroke: Stroke, corner: Floats) -> str:
+def _followed(stroke: ToolStroke, corner: Floats) -> str:
     """Up to a stroke's start, down along it. Points that fall on one unit are sent once."""
     units = np.rint((stroke.flattened(FLATTENING) - corner) * UNITS_PER_MM).astype(int)
     kept = units[np.r_[True, (np.diff(units, axis=0) != 0).any(axis=1)]]

@@ -6,8 +6,8 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 
-from jigger.core.geometry.curves import ARC, LINE, Curves, Floats, Ints
-from jigger.core.geometry.region import Region, all_rings
+from jigger.core.geometry.area.region import Region, all_rings
+from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats, Ints
 
 NEAR = 4000  # hundredths of a mm: most steps are shorter, and their words are known
 _NUMBERS = np.array([str(number) for number in range(-NEAR, NEAR + 1)], object)

@@ -5,7 +5,7 @@ from xml.sax.saxutils import quoteattr
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.paths import curve_path
-from jigger.core.geometry.outline import outlines
+from jigger.core.geometry.curves.outline import outlines
 
 
 def write_svg(work: Work, options: frozenset[str]) -> str:

@@ -1,6 +1,6 @@
 """A small picture of a design: the kept material in its colours on the surface."""
 
-from jigger.core.design.built import Built
+from jigger.core.design.building.built import Built
 from jigger.core.formats.paths import path_data
 
 ROOM = 0.06  # of the longer side, left free all round

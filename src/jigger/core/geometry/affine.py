@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.geometry.curves import Floats
+from jigger.core.geometry.curves.curves import Floats
 
 
 @dataclass(frozen=True)

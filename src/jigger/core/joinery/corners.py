@@ -4,9 +4,9 @@ from typing import Literal
 
 import numpy as np
 
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.leaf import Leaf
-from jigger.core.geometry.region import EMPTY, Region
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import EMPTY, Region
+from jigger.core.geometry.curves.curves import Curves, Floats
 
 Corner = Literal["round", "mitre", "square"]
 MITRE_LIMIT = 4.0  # times the distance: a longer point is cut square, as SVG's default stroke-miterlimit does

@@ -8,9 +8,9 @@ from typing import Literal
 
 import numpy as np
 
-from jigger.core.geometry.curves import Curves, Floats, arc_error
-from jigger.core.geometry.leaf import Leaf
-from jigger.core.geometry.region import Region, difference, union
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.curves.curves import Curves, Floats, arc_error
 
 Corner = Literal["square", "round", "scooped"]
 

@@ -6,11 +6,11 @@ from typing import Literal
 import numpy as np
 import shapely
 
-from jigger.core.geometry.curves import ARC, LINE, Curves, Floats
-from jigger.core.geometry.fitting import fitted
-from jigger.core.geometry.leaf import Leaf
-from jigger.core.geometry.offset import SHOWN
-from jigger.core.geometry.region import EMPTY, Region, as_polygons, union
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import EMPTY, Region, as_polygons, union
+from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
+from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.joinery.corners import Corner, corner_fill
 
 Cap = Literal["round", "flat", "square"]

@@ -7,10 +7,10 @@ from typing import Literal
 import numpy as np
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.spine import Spine
+from jigger.core.geometry.curves.spine import Spine
 from jigger.core.lettering.evened import EVENED, evened, spread_gap
 from jigger.core.lettering.setting import RIGHT, Laid, Placed, SetLine, Shortfall, at_pen, widened
-from jigger.core.lettering.shaping import Sort
+from jigger.core.lettering.shaping import PlacedGlyph
 from jigger.core.lettering.spec import Align, Arrangement
 
 Side = Literal["over", "under"]
@@ -77,7 +77,7 @@ class _Ring:
         turn = Affine.turn(math.degrees(-at) if self.heads == "out" else 180.0 - math.degrees(at))
         return turn.then(Affine.move(self.base * sine, self.base * cosine))
 
-    def reach(self, sort: Sort, anchor: float, s: float, tolerance: float) -> tuple[float, float]:
+    def reach(self, sort: PlacedGlyph, anchor: float, s: float, tolerance: float) -> tuple[float, float]:
         """From where to where along the way a sort's ink reaches, seen from the centre."""
         pen = Affine.move(sort.x - anchor, 0.0).then(self.stand(s))
         x, y = sort.leaf(tolerance).placed("", sort.upright.then(pen)).vertices().T
@@ -196,9 +196,9 @@ def _begin(align: Align, length: float, ink: float, start: float) -> float:
     return {"left": start, "right": length - ink - start}.get(align, (length - ink) / 2 + start)
 
 
-def anchored(line: SetLine) -> list[tuple[Sort, float]]:
+def anchored(line: SetLine) -> list[tuple[PlacedGlyph, float]]:
     """Every sort with the middle of its letter along the line; marks share their letter's."""
-    found: list[tuple[Sort, float]] = []
+    found: list[tuple[PlacedGlyph, float]] = []
     for sort in line.sorts:
         same = found and found[-1][0].letter == sort.letter
         found.append((sort, found[-1][1] if same else sort.x + sort.advance / 2))

@@ -7,13 +7,13 @@ from functools import lru_cache
 from typing import Protocol
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.clearance import step_along
-from jigger.core.geometry.region import Region
-from jigger.core.lettering.shaping import Sort
+from jigger.core.geometry.area.clearance import step_along
+from jigger.core.geometry.area.region import Region
+from jigger.core.lettering.shaping import PlacedGlyph
 from jigger.core.lettering.spec import Spacing
 
 EVENED: tuple[Spacing, ...] = ("even", "touching")  # measured between shapes; other spacings are as on a line
-Anchored = Sequence[tuple[Sort, float]]
+Anchored = Sequence[tuple[PlacedGlyph, float]]
 
 
 class Way(Protocol):

@@ -10,8 +10,8 @@ from functools import cached_property, lru_cache
 import uharfbuzz as hb
 
 from jigger.core.errors import TooLarge
-from jigger.core.geometry.curves import Curves
-from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.curves.curves import Curves
 
 MOST_SEGMENTS, MOST_CONTOURS = 20_000, 2_000  # of one glyph: ornate ones and pictures have some thousands at most
 UNLIGATED = ("liga", "clig", "dlig")  # tracked letters must not be drawn as one glyph

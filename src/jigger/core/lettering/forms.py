@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.boxes import Box
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.leaf import Leaf
-from jigger.core.geometry.offset import SHOWN
-from jigger.core.geometry.warp import Map, warped, warped_chords
+from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.warp import Map, warped, warped_chords
+from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.lettering.setting import Placed, SetLetter
 
 FIT = 0.005  # mm: how true new curves are to what they are drawn by; their areas are then true to the curves
@@ -18,7 +18,7 @@ HOLLOW = 0.15  # of the text's height: the least radius its inner edge may be be
 
 
 @dataclass(frozen=True)
-class Form:
+class BendForm:
     """`bend`: degrees of the arc the baseline follows, arched where positive. `swell`: the share by which the middle
     is higher, lower where negative. `ripple`: mm its `waves` rise and fall. `taper`: the share by which the right end
     is higher and the left lower, from the middle of the text's height.
@@ -35,7 +35,7 @@ class Form:
         return not (self.bend or self.swell or self.ripple or self.taper)
 
 
-def bent(placed: list[Placed], box: Box, form: Form, tolerance: float) -> tuple[tuple[SetLetter, ...], float]:
+def bent(placed: list[Placed], box: Box, form: BendForm, tolerance: float) -> tuple[tuple[SetLetter, ...], float]:
     """The areas of glyphs bent as one text with ink in `box`, and the bend in degrees that was possible: a text is
     not bent so far that the inner edge of its letters would close up.
     """
@@ -44,7 +44,7 @@ def bent(placed: list[Placed], box: Box, form: Form, tolerance: float) -> tuple[
     return redrawn(placed, lambda _: by, tolerance), bend
 
 
-def possible_bend(form: Form, box: Box) -> float:
+def possible_bend(form: BendForm, box: Box) -> float:
     """The bend asked for, degrees, held where the inner edge of what lies in `box` would close up."""
     left, bottom, right, top = box
     wide = max(right - left, 1e-6)
@@ -53,7 +53,7 @@ def possible_bend(form: Form, box: Box) -> float:
     return max(-most, min(most, form.bend))
 
 
-def form_map(form: Form, box: Box, bend: float) -> Map:
+def form_map(form: BendForm, box: Box, bend: float) -> Map:
     """Where the points of a text with ink in `box` go."""
     left, bottom, right, top = box
     wide, middle, up = max(right - left, 1e-6), (left + right) / 2, (bottom + top) / 2

@@ -11,11 +11,11 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter1d
 
+from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.boxes import Box
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.region import Region, union
-from jigger.core.geometry.spine import Spine
-from jigger.core.geometry.warp import Map
+from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.spine import Spine
+from jigger.core.geometry.curves.warp import Map
 from jigger.core.lettering.forms import redrawn
 from jigger.core.lettering.setting import Placed, SetLetter
 
@@ -36,7 +36,7 @@ ENDS = np.array([0.0, 1.0])
 
 
 @dataclass(frozen=True)
-class Frame:
+class FrameSpec:
     """A frame about the origin, mm; `gap` between its letters. A disc is as wide as it is high."""
 
     form: FrameForm
@@ -52,7 +52,9 @@ class Frame:
 Edge = Callable[[Floats], Floats]
 
 
-def framed(placed: list[Placed], plain: Sequence[SetLetter], frame: Frame, tolerance: float) -> tuple[SetLetter, ...]:
+def framed(
+    placed: list[Placed], plain: Sequence[SetLetter], frame: FrameSpec, tolerance: float
+) -> tuple[SetLetter, ...]:
     """The areas of letters, in their order, filling a frame; empty where gaps leave no room.
 
     `plain`: the same letters as they stand before.
@@ -83,7 +85,7 @@ def shares(widths: list[float]) -> list[float]:
 
 
 @lru_cache(maxsize=256)  # while the words are typed the frame stays
-def share_edges(frame: Frame, begin: float, end: float) -> tuple[Spine, Spine, Spine, Spine]:
+def share_edges(frame: FrameSpec, begin: float, end: float) -> tuple[Spine, Spine, Spine, Spine]:
     """Bottom and top, left to right, and left and right, upward, of the share from x = begin to end.
 
     Inner sides are upright cuts. At the frame's own ends the corners lie halfway up to the cut, or in the frame's own
@@ -177,7 +179,7 @@ def _beyond(u: Floats, steps: Floats, goals: Floats) -> Floats:
     return np.asarray(np.interp(u, steps, goals) + np.minimum(u, 0.0) + np.maximum(u - 1.0, 0.0))
 
 
-def _edges(frame: Frame) -> tuple[Edge, Edge]:
+def _edges(frame: FrameSpec) -> tuple[Edge, Edge]:
     """The frame's upper and lower edge over x."""
     half, high = frame.width / 2, frame.high / 2
 

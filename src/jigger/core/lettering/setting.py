@@ -9,11 +9,11 @@ from itertools import groupby
 
 from jigger.core.errors import JiggerError
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.leaf import Leaf, placed_all
+from jigger.core.geometry.area.region import GRID_PLACES, Region, union
 from jigger.core.geometry.boxes import Box, around, moved
-from jigger.core.geometry.leaf import Leaf, placed_all
-from jigger.core.geometry.region import GRID_PLACES, Region, union
-from jigger.core.geometry.spine import Spine
-from jigger.core.lettering.shaping import MissingGlyph, Sort, sorts_of
+from jigger.core.geometry.curves.spine import Spine
+from jigger.core.lettering.shaping import MissingGlyph, PlacedGlyph, sorts_of
 from jigger.core.lettering.spacing import Spaced, justified, spaced
 from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
@@ -30,7 +30,7 @@ class SetLine:
     """
 
     spec: LineSpec
-    sorts: tuple[Sort, ...]
+    sorts: tuple[PlacedGlyph, ...]
     width: float
     capitals: float
     ink: tuple[float, float]
@@ -55,7 +55,7 @@ class Placed:
     """One glyph where it is drawn: from font units to part-local mm."""
 
     letter: str
-    sort: Sort
+    sort: PlacedGlyph
     place: Affine
 
 
@@ -120,7 +120,7 @@ class SetLetter:
 
 
 @dataclass(frozen=True)
-class SetText:
+class Typeset:
     """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
 
     `passing`: pairs of neighbours that no distance brings together, one being above the other. `shortfalls`: what
@@ -221,14 +221,14 @@ def stacked(lines: list[SetLine], arrangement: Arrangement, tolerance: float) ->
     return Laid([], (0.0, baseline, widest, lines[0].capitals if lines else 0.0), short, tuple(placed))
 
 
-def at_pen(line: SetLine, sort: Sort, pen: Affine) -> Placed:
+def at_pen(line: SetLine, sort: PlacedGlyph, pen: Affine) -> Placed:
     """A sort where the pen is, with its letter's nudge."""
     nudge = sort.change.dx or sort.change.dy
     nudged = Affine.move(sort.change.dx, sort.change.dy).then(pen) if nudge else pen
     return Placed(line.spec.letters[sort.letter], sort, sort.upright.then(nudged))
 
 
-def _at_point(line: SetLine, sort: Sort, x: float, y: float) -> Placed:
+def _at_point(line: SetLine, sort: PlacedGlyph, x: float, y: float) -> Placed:
     """The same with the pen upright at a point, quickly: every keystroke does it for every letter."""
     up = sort.upright
     place = Affine(up.a, up.b, up.c, up.d, up.dx + sort.change.dx + x, up.dy + sort.change.dy + y)
@@ -302,7 +302,7 @@ def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, 
     return spaced(sorts, line.between, capitals, tolerance), missing
 
 
-def _ink(sorts: Sequence[Sort], tolerance: float) -> Box | None:
+def _ink(sorts: Sequence[PlacedGlyph], tolerance: float) -> Box | None:
     """The box of all ink, nudges included, mm."""
     return around(
         moved(bounds, sort.x + sort.change.dx, sort.change.dy)

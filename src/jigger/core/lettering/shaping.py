@@ -9,7 +9,7 @@ from functools import cached_property
 from itertools import groupby
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.leaf import Leaf
+from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.lettering.face import ALTERING, UNLIGATED, Face, Feature
 from jigger.core.lettering.spec import AS_SET, LineSpec, Override
 
@@ -34,7 +34,7 @@ class MissingGlyph:
 
 
 @dataclass(frozen=True)
-class Sort:
+class PlacedGlyph:
     """One glyph in a line, mm: the pen stands at `x` on the baseline and moves on by `advance`; the glyph is drawn at
     `offset` from it. `letter` counts the letters of the line; `pivot` is what the letter turns about, from the pen.
     `scale` mm are a font unit up, `wide` times as much across, and it leans by `slant` degrees.
@@ -63,11 +63,11 @@ class Sort:
         place = Affine(self.scale * self.wide, lean, 0.0, self.scale, *self.offset)
         return place.then(Affine.turn(self.change.turn, self.pivot)) if self.change.turn else place
 
-    def moved(self, dx: float) -> Sort:
+    def moved(self, dx: float) -> PlacedGlyph:
         return replace(self, x=self.x + dx)
 
 
-def sorts_of(line: LineSpec, capitals: float) -> tuple[list[Sort], list[MissingGlyph]]:
+def sorts_of(line: LineSpec, capitals: float) -> tuple[list[PlacedGlyph], list[MissingGlyph]]:
     """A line's glyphs in the order they stand, with the font's own spaces; `capitals`: height of flat capitals, mm."""
     letters = line.cased
     text = "".join(letters)
@@ -75,7 +75,7 @@ def sorts_of(line: LineSpec, capitals: float) -> tuple[list[Sort], list[MissingG
     overrides = dict(line.overrides)
     changes = [overrides.get(identity, AS_SET) for identity in line.letters]
     features = _features(line, text, owner, changes)
-    sorts: list[Sort] = []
+    sorts: list[PlacedGlyph] = []
     missing: list[MissingGlyph] = []
     pen, begin, last, middle = 0.0, 0.0, -1, (0.0, 0.0)
     for start, end, rtl, face in _runs(text, line.face, owner, changes):
@@ -97,7 +97,7 @@ def sorts_of(line: LineSpec, capitals: float) -> tuple[list[Sort], list[MissingG
                 begin, middle = pen, (advance * across / 2, capitals * change.scale / 2)
             room = advance * across + (change.after if first else 0.0)
             sorts.append(
-                Sort(face, glyph, number, pen, (found.x * across, found.y * scale), room, scale,
+                PlacedGlyph(face, glyph, number, pen, (found.x * across, found.y * scale), room, scale,
                      letters[number].isspace(), change, line.width, line.slant,
                      (begin + middle[0] - pen, middle[1]))
             )  # fmt: skip

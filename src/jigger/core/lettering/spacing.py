@@ -7,10 +7,10 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.geometry.clearance import profile, step_apart
-from jigger.core.geometry.curves import Floats
-from jigger.core.geometry.region import Region
-from jigger.core.lettering.shaping import Sort
+from jigger.core.geometry.area.clearance import profile, step_apart
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.curves import Floats
+from jigger.core.lettering.shaping import PlacedGlyph
 from jigger.core.lettering.spec import Between
 
 LEVELS = 256  # heights at which white is measured
@@ -25,12 +25,12 @@ Passing = list[tuple[int, int]]
 class Spaced:
     """A line's sorts where they stand, its width by the pen, and letters that pass each other at any distance."""
 
-    sorts: list[Sort]
+    sorts: list[PlacedGlyph]
     width: float
     passing: Passing
 
 
-def spaced(sorts: list[Sort], between: Between, capitals: float, tolerance: float) -> Spaced:
+def spaced(sorts: list[PlacedGlyph], between: Between, capitals: float, tolerance: float) -> Spaced:
     """The sorts of a line spaced as asked; `capitals` mm."""
     if between.words != 1:
         sorts = _repenned([replace(s, advance=s.advance * between.words) if s.space else s for s in sorts])
@@ -48,7 +48,7 @@ def spaced(sorts: list[Sort], between: Between, capitals: float, tolerance: floa
     return _brought_together(sorts, step, tolerance)
 
 
-def _repenned(sorts: list[Sort]) -> list[Sort]:
+def _repenned(sorts: list[PlacedGlyph]) -> list[PlacedGlyph]:
     """The same with the pen moved on by what advances now say."""
     pen, result = sorts[0].x if sorts else 0.0, []
     for sort in sorts:
@@ -57,11 +57,11 @@ def _repenned(sorts: list[Sort]) -> list[Sort]:
     return result
 
 
-def _width(sorts: list[Sort]) -> float:
+def _width(sorts: list[PlacedGlyph]) -> float:
     return sorts[-1].x + sorts[-1].advance if sorts else 0.0
 
 
-def _tracked(sorts: list[Sort], tracking: float) -> list[Sort]:
+def _tracked(sorts: list[PlacedGlyph], tracking: float) -> list[PlacedGlyph]:
     """A step after every letter but the last; marks without width take none."""
     extra, result = 0.0, []
     for number, sort in enumerate(sorts):
@@ -74,13 +74,13 @@ def _tracked(sorts: list[Sort], tracking: float) -> list[Sort]:
 
 
 def _brought_together(
-    sorts: list[Sort], step: Callable[[Region, Region, bool], float | None], tolerance: float
+    sorts: list[PlacedGlyph], step: Callable[[Region, Region, bool], float | None], tolerance: float
 ) -> Spaced:
     """Neighbours moved to where `step` says; between words the font's space comes on top."""
-    moved: list[Sort] = []
+    moved: list[PlacedGlyph] = []
     passing: Passing = []
     shift, space = 0.0, 0.0
-    last: tuple[Sort, Region] | None = None
+    last: tuple[PlacedGlyph, Region] | None = None
     for sort in sorts:
         if sort.glyph == 0:
             last = None
@@ -134,7 +134,7 @@ def _white(free: Floats, capitals: float) -> float:
     return float(capitals * (felt ** (-1 / NEARNESS) - SOFTENED)) if felt > 0 else np.inf
 
 
-def present_gaps(sorts: Sequence[Sort], capitals: float, tolerance: float) -> tuple[float, float]:
+def present_gaps(sorts: Sequence[PlacedGlyph], capitals: float, tolerance: float) -> tuple[float, float]:
     """How far neighbours stand apart as they are, mm, the middle one of all pairs: smallest distance (less than 0 where
     they overlap), and width of the strip with as much white.
     """
@@ -154,7 +154,7 @@ def present_gaps(sorts: Sequence[Sort], capitals: float, tolerance: float) -> tu
     return (float(np.median(near)), float(np.median(white))) if near else (0.0, 0.0)
 
 
-def justified(sorts: Sequence[Sort], extra: float, by_words: bool) -> list[Sort] | None:
+def justified(sorts: Sequence[PlacedGlyph], extra: float, by_words: bool) -> list[PlacedGlyph] | None:
     """A line made wider by `extra` mm, or narrower: `by_words` in its word spaces where it has any, else between all
     its letters. None where nothing in it can give.
     """

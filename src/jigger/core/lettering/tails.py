@@ -5,12 +5,12 @@ from typing import Literal
 
 import numpy as np
 
-from jigger.core.geometry.curves import Curves, Floats
-from jigger.core.geometry.fitting import fitted
-from jigger.core.geometry.leaf import Leaf
-from jigger.core.geometry.offset import SHOWN
-from jigger.core.geometry.region import Region
-from jigger.core.geometry.spine import Spine
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.curves.spine import Spine
+from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.lettering.forms import FIT
 
 TailEnd = Literal["point", "round", "flat", "split"]
@@ -23,7 +23,7 @@ STEPS = 160
 
 
 @dataclass(frozen=True)
-class Tail:
+class TailSpec:
     """`length`: mm it runs back; `sag`: mm from the baseline down to its middle line; `thickness` mm at its
     thickest; `taper`: the share of it that is lost to the end; `hook`: mm its end turns up, or down.
     """
@@ -45,7 +45,9 @@ class Grown:
     spine: Spine
 
 
-def grow_tail(owner: str, letter: Region, small: float, baseline: float, tail: Tail, tolerance: float) -> Grown | None:
+def grow_tail(
+    owner: str, letter: Region, small: float, baseline: float, tail: TailSpec, tolerance: float
+) -> Grown | None:
     """The tail of a letter; `small` is the height of small letters. None where the letter has no ink."""
     root = end_stroke(letter, small, baseline, tail)
     if root is None:
@@ -67,7 +69,7 @@ def grow_tail(owner: str, letter: Region, small: float, baseline: float, tail: T
     return Grown(region, Spine.through(body[::-1] if way < 0 else body))
 
 
-def end_stroke(letter: Region, small: float, baseline: float, tail: Tail) -> tuple[float, float] | None:
+def end_stroke(letter: Region, small: float, baseline: float, tail: TailSpec) -> tuple[float, float] | None:
     """Where the tail begins: just inside the letter's outermost ink between a little below the baseline and the
     upper part of the small letters, where end strokes leave.
     """
@@ -84,7 +86,7 @@ def end_stroke(letter: Region, small: float, baseline: float, tail: Tail) -> tup
     return float(x - way * half), max(float(y), baseline + half)
 
 
-def _path(root: tuple[float, float], way: float, baseline: float, tail: Tail) -> Floats:
+def _path(root: tuple[float, float], way: float, baseline: float, tail: TailSpec) -> Floats:
     """Out of the letter, round, and back under the word: `way` is the direction it runs, -1 to the left."""
     x, y = root
     low = baseline - tail.sag
@@ -99,7 +101,7 @@ def _path(root: tuple[float, float], way: float, baseline: float, tail: Tail) ->
     ])  # fmt: skip
 
 
-def _thickness(share: Floats, tail: Tail) -> Floats:
+def _thickness(share: Floats, tail: TailSpec) -> Floats:
     """How thick the tail is at shares of its length."""
     rise = np.clip(share / 0.45, 0, 1)
     swell = ROOT + (1 - ROOT) * rise**2 * (3 - 2 * rise)

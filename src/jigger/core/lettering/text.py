@@ -2,14 +2,14 @@
 
 from dataclasses import dataclass
 
+from jigger.core.geometry.area.region import union
 from jigger.core.geometry.boxes import around
-from jigger.core.geometry.region import union
 from jigger.core.lettering.course import Along, Circle, along_curve, round_circle
-from jigger.core.lettering.forms import Form, bent
-from jigger.core.lettering.frames import Frame, framed
-from jigger.core.lettering.setting import Laid, SetLetter, SetLine, SetText, Shortfall, drawn, set_line, stacked
+from jigger.core.lettering.forms import BendForm, bent
+from jigger.core.lettering.frames import FrameSpec, framed
+from jigger.core.lettering.setting import Laid, SetLetter, SetLine, Shortfall, Typeset, drawn, set_line, stacked
 from jigger.core.lettering.spec import Arrangement, LineSpec
-from jigger.core.lettering.tails import Grown, Tail, grow_tail
+from jigger.core.lettering.tails import Grown, TailSpec, grow_tail
 
 BENT_LESS = 0.5  # degrees: a bend that falls short by less is as asked
 
@@ -23,19 +23,19 @@ class TextSpec:
     lines: tuple[LineSpec, ...]
     arrangement: Arrangement = Arrangement()
     course: Circle | Along | None = None
-    form: Form = Form()
-    frame: Frame | None = None
-    tail: Tail | None = None
+    form: BendForm = BendForm()
+    frame: FrameSpec | None = None
+    tail: TailSpec | None = None
     owner: str = "text"
 
 
-def set_text(spec: TextSpec, tolerance: float) -> SetText:
+def set_text(spec: TextSpec, tolerance: float) -> Typeset:
     """A text's letters; `tolerance`: largest distance of a flattened outline from its curve, mm."""
     lines = [set_line(line, tolerance) for line in spec.lines]
     laid = _laid(lines, spec, tolerance)
     letters, short = _letters(laid, spec, tolerance)
     grown = _tail(letters, lines, laid, spec, tolerance)
-    return SetText(
+    return Typeset(
         letters,
         tuple(missing for line in lines for missing in line.missing),
         laid.body,
@@ -46,7 +46,7 @@ def set_text(spec: TextSpec, tolerance: float) -> SetText:
     )
 
 
-def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float) -> SetText:
+def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float) -> Typeset:
     """Plain straight lines."""
     return set_text(TextSpec(tuple(lines), arrangement), tolerance)
 

@@ -9,7 +9,7 @@ from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
 from jigger.core.checks.spoiling import spoiled
-from jigger.core.design.find import homes
+from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.services.designs import Designs, Opened
 from jigger.services.mending import repair

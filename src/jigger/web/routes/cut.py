@@ -5,7 +5,7 @@ from urllib.parse import quote, urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
-from jigger.core.design.model import Design
+from jigger.core.design.model.design import Design
 from jigger.core.formats.table import FORMATS
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop

@@ -6,7 +6,7 @@ from typing import Any
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
-from jigger.core.design.model import Design
+from jigger.core.design.model.design import Design
 from jigger.core.design.starters import STARTERS, Starter, starter
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.services.workshop import Workshop

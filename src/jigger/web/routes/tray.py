@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
-from jigger.core.design.find import line_with_part
+from jigger.core.design.model.find import line_with_part
 from jigger.core.lettering.sorts import KINDS
 from jigger.services.tray import TrayWanted, tray
 from jigger.services.type_edits import put_glyph

@@ -4,10 +4,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.fields import Degrees
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Strip, pairs
-from jigger.core.geometry.region import Region
-from jigger.core.joinery.bands import banded
+from jigger.core.design.model.fields import Degrees
+from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.finishes.bands import banded
 
 
 class Bands(FinishBase):

@@ -10,8 +10,8 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from jigger.core.cache import Cache
-from jigger.core.design.fields import Element, Id, Offset
-from jigger.core.geometry.region import Region
+from jigger.core.design.model.fields import Element, Id, Offset
+from jigger.core.geometry.area.region import Region
 
 Share = Annotated[float, Field(ge=0, le=1)]
 

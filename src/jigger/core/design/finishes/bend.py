@@ -3,9 +3,9 @@
 from typing import Literal
 
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
-from jigger.core.design.lettering import Form
-from jigger.core.geometry.region import Region
-from jigger.core.geometry.warp import warped_region
+from jigger.core.design.model.lettering import Form
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.warp import warped_region
 from jigger.core.lettering import forms
 
 
@@ -18,7 +18,7 @@ class Bend(FinishBase):
 
 def _done(finish: Bend, doing: Doing) -> tuple[Region, int]:
     region, box = doing.region, doing.region.bounds
-    form = forms.Form(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
+    form = forms.BendForm(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
     if box is None or form.straight:
         return region, 0
     left, foot, right, top = box

@@ -2,11 +2,11 @@
 
 from typing import Literal
 
-from jigger.core.design.fields import Measure
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
-from jigger.core.geometry.region import Region
-from jigger.core.joinery import cleaning
-from jigger.core.joinery.thickening import thickened
+from jigger.core.design.model.fields import Measure
+from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.finishes import cleaning
+from jigger.core.joinery.widths.thickening import thickened
 
 
 class Clean(FinishBase):

@@ -2,11 +2,11 @@
 
 from typing import Literal
 
-from jigger.core.design.fields import Offset
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.model.fields import Offset
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.region import Region
-from jigger.core.joinery import copies
+from jigger.core.joinery.finishes import copies
 
 
 class Mirror(FinishBase):

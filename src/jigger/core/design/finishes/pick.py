@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.fields import Element
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Share
-from jigger.core.geometry.region import EMPTY, Region, union
-from jigger.core.joinery.naming import Named, found_again
+from jigger.core.design.model.fields import Element
+from jigger.core.geometry.area.region import EMPTY, Region, union
+from jigger.core.joinery.pieces.naming import Named, found_again
 
 
 class PieceName(Element):

@@ -4,11 +4,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.fields import Degrees, Measure, Offset
+from jigger.core.design.building.guard import affordable
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Strip, pairs
-from jigger.core.design.guard import affordable
-from jigger.core.geometry.region import Region
-from jigger.core.joinery import copies
+from jigger.core.design.model.fields import Degrees, Measure, Offset
+from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.finishes import copies
 
 
 class Repeat(FinishBase):

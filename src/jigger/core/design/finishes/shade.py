@@ -2,10 +2,10 @@
 
 from typing import Literal
 
-from jigger.core.design.fields import Measure, Offset
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
-from jigger.core.geometry.region import Region, union
-from jigger.core.joinery import shades
+from jigger.core.design.model.fields import Measure, Offset
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.joinery.finishes import shades
 
 
 class Shade(FinishBase):

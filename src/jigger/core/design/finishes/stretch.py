@@ -7,8 +7,8 @@ from pydantic import Field
 
 from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import middle
-from jigger.core.geometry.region import Region
 
 Times = Annotated[float, Field(ge=0.02, le=50)]
 

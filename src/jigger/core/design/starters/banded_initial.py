@@ -1,7 +1,7 @@
 """A large initial opened by a band across its middle that holds a name."""
 
-from jigger.core.design.model import Design, Join, Layer, Shape
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Design, Join, Layer, Shape
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
 
 

@@ -1,7 +1,7 @@
 """A name across an initial, both opened in a plate: where they cross, opened and kept change places."""
 
-from jigger.core.design.model import Design, Group, Join, Layer, Shape, SheetPart
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Design, Group, Join, Layer, Shape, SheetPart
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import Setting, Starter, Values, lettering, titled
 
 

@@ -1,8 +1,8 @@
 """Letters shaped to fill a frame, with a line around them."""
 
 from jigger.core.design.finishes.outline import Outline
-from jigger.core.design.lettering import Frame
-from jigger.core.design.model import AnyPart, Design, Follower, Layer
+from jigger.core.design.model.design import AnyPart, Design, Follower, Layer
+from jigger.core.design.model.lettering import Frame
 from jigger.core.design.starters.base import FONT, MATERIAL, Setting, Starter, Values, lettering, titled
 
 JUST_ENOUGH = 0.6  # of the gap between letters: grown by so much they close up to the frame's own form

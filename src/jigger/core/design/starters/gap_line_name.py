@@ -1,7 +1,7 @@
 """A name with a gap and a line all round it."""
 
 from jigger.core.design.finishes.outline import Outline
-from jigger.core.design.model import Design, Layer
+from jigger.core.design.model.design import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
 from jigger.core.materials.presets import material
 

@@ -1,7 +1,7 @@
 """A letter knocked out of a disc or another shape; where it runs past the edge the shape falls into parts."""
 
-from jigger.core.design.model import Design, Join, Layer, Lettering, Shape
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Design, Join, Layer, Lettering, Shape
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import FONT, Setting, Starter, Values, lines_of
 
 

@@ -1,7 +1,7 @@
 """Lines each in its own colour, each on a lifting sheet of its own."""
 
-from jigger.core.design.layer_edits import AddLiftingSheet, SplitColours
-from jigger.core.design.model import Design, Layer
+from jigger.core.design.edits.layers import AddLiftingSheet, SplitColours
+from jigger.core.design.model.design import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
 
 

@@ -1,7 +1,7 @@
 """Lines fitted to a measured surface."""
 
-from jigger.core.design.model import Design, Layer, Surface
-from jigger.core.design.placing import Fit, Place
+from jigger.core.design.model.design import Design, Layer, Surface
+from jigger.core.design.model.placing import Fit, Place
 from jigger.core.design.starters.base import MATERIAL, Setting, Starter, Values, lettering, titled
 
 SMALLER = 0.45  # further lines, of the first one's height

@@ -1,9 +1,9 @@
 """A figure drawn from strokes in a shape: all of them can be changed afterwards."""
 
-from jigger.core.design.model import AnyPart, Design, Group, Join, Layer, Shape, Stroke
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import AnyPart, Design, Group, Join, Layer, Shape, Stroke
+from jigger.core.design.model.placing import Place
+from jigger.core.design.model.strokes import Node, Pen, StrokeCourse
 from jigger.core.design.starters.base import Setting, Starter, Values, lettering
-from jigger.core.design.strokes import Course, Node, Pen
 
 Points = tuple[tuple[float, float], ...]
 
@@ -45,11 +45,11 @@ def construct(values: Values) -> Design:
     discs, paths = FIGURES[values["figure"]]
     strokes: list[Stroke] = []
     for x, y, radius in discs:
-        course = Course(kind="circle", radius=round(radius * height, 3))
+        course = StrokeCourse(kind="circle", radius=round(radius * height, 3))
         place = Place(x=round(x * height, 3), y=round(y * height, 3))
         strokes.append(Stroke(id=design.fresh("part"), name="Head", course=course, pen=Pen(filled=True), place=place))
     for points, smooth in paths:
-        course = Course(kind="path", nodes=_nodes(points, height, smooth))
+        course = StrokeCourse(kind="path", nodes=_nodes(points, height, smooth))
         pen = Pen(width=width, cap="round", corner="round")
         strokes.append(Stroke(id=design.fresh("part"), course=course, pen=pen, place=Place(by="origin")))
     figure = Group(id=design.fresh("part"), name=values["figure"].capitalize(), parts=list(strokes))

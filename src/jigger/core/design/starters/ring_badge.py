@@ -1,8 +1,8 @@
 """Words over and under on a ring that runs into their letters and stops."""
 
-from jigger.core.design.lettering import Course
-from jigger.core.design.model import AnyPart, Design, Join, Layer, Shape
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import AnyPart, Design, Join, Layer, Shape
+from jigger.core.design.model.lettering import Course
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import MATERIAL, Setting, Starter, Values, lettering, titled
 from jigger.core.lettering.course import Side
 

@@ -1,7 +1,7 @@
 """Words opened in a sheet that grows with them; counters are bridged."""
 
-from jigger.core.design.model import Bridges, Design, Layer, Lettering, Shape, SheetPart
-from jigger.core.design.placing import Place
+from jigger.core.design.model.design import Bridges, Design, Layer, Lettering, Shape, SheetPart
+from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import FONT, Setting, Starter, Values, lines_of
 
 

@@ -2,7 +2,7 @@
 
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.repeat import Repeat
-from jigger.core.design.model import Design, Layer
+from jigger.core.design.model.design import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
 
 

@@ -1,7 +1,7 @@
 """A script name with a tail swept back under it, and small words in the tail."""
 
-from jigger.core.design.lettering import Course, Tail
-from jigger.core.design.model import AnyPart, Design, Join, Layer
+from jigger.core.design.model.design import AnyPart, Design, Join, Layer
+from jigger.core.design.model.lettering import Course, Tail
 from jigger.core.design.starters.base import HEIGHT, MATERIAL, Setting, Starter, Values, lettering, titled
 
 

@@ -1,8 +1,8 @@
 """Metal letters kept, held as one piece by a rail along their feet."""
 
+from jigger.core.design.edits.parts import rail_under
 from jigger.core.design.finishes.clean import Clean
-from jigger.core.design.model import Design, Layer
-from jigger.core.design.part_edits import rail_under
+from jigger.core.design.model.design import Design, Layer
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
 
 

@@ -1,8 +1,8 @@
 """Counterchange: P across the figure R; where they cross, kept and opened change places."""
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import Region, difference, intersection, union
+from jigger.core.geometry.area.region import Region, difference, intersection, union
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 

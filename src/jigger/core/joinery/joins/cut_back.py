@@ -12,8 +12,8 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import Region, difference, intersection, union
+from jigger.core.geometry.area.region import Region, difference, intersection, union
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 PAST = 0.01  # mm

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.region import EMPTY, Region
+from jigger.core.geometry.area.region import EMPTY, Region
 
 Effect = Literal["adds", "covers", "takes"]
 

@@ -1,6 +1,6 @@
 """Keep inside: R ∩ P."""
 
-from jigger.core.geometry.region import Region, intersection
+from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 

@@ -1,8 +1,8 @@
 """Knock out: R − grow(P, gap)."""
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import Region, difference
+from jigger.core.geometry.area.region import Region, difference
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 

@@ -1,6 +1,6 @@
 """Weld: R ∪ P."""
 
-from jigger.core.geometry.region import Region, union
+from jigger.core.geometry.area.region import Region, union
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 
 

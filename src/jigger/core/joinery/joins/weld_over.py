@@ -1,8 +1,8 @@
 """Weld over: letters lie over or under, with a gap all round."""
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.offset import grow
-from jigger.core.geometry.region import EMPTY, Region, difference, union
+from jigger.core.geometry.area.region import EMPTY, Region, difference, union
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.joins.cut_back import without
 from jigger.core.joinery.joins.join import JoinKind, Layered, Meeting, Met
 

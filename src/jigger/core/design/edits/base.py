@@ -1,0 +1,38 @@
+"""What every edit of a design is: a value that says what it changes, what it watches, and how it is called."""
+
+from abc import ABC, abstractmethod
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.document import from_data
+
+Scalar = str | float | bool | None
+
+
+class Edit(BaseModel, ABC):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    def apply(self, design: Design) -> Design:
+        """The edited design, checked. Raises CommandRefused or DesignRefused."""
+        changed = design.model_copy(deep=True)
+        self._change(changed)
+        return from_data(changed.model_dump())
+
+    @abstractmethod
+    def _change(self, design: Design) -> None:
+        """Edit a copy of the design in place."""
+
+    @abstractmethod
+    def label(self, design: Design) -> str:
+        """What is done, for “Undo: …”, said of the design before it."""
+
+    def watched(self, design: Design) -> Any:
+        """The target's old value; None where the command fits any state."""
+        return None
+
+    @property
+    def burst(self) -> str | None:
+        """Commands of the same burst, shortly after each other, are undone in one step."""
+        return None

@@ -1,0 +1,160 @@
+"""Edits of a design. Each is a value: it says what it changes, what it watches, and how it is called.
+
+`apply` gives a new, checked design or raises CommandRefused / DesignRefused; the old one is untouched.
+`watched` is the old value of the target: a command that arrives late still applies when it is unchanged.
+"""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, TypeAdapter
+
+from jigger.core.design.building.references import targets
+from jigger.core.design.edits.accepting import AcceptFinding, ReopenFinding
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.base import Edit
+from jigger.core.design.edits.bridges import EditBridge, EditBridges, RestoreBridges
+from jigger.core.design.edits.finishes import AddFinish, MoveFinish, RemoveFinish
+from jigger.core.design.edits.layers import (
+    AddLayer,
+    AddLiftingSheet,
+    AddRelation,
+    ChoosePieces,
+    MoveLayer,
+    RemoveLayer,
+    RemoveRelation,
+    SplitColours,
+)
+from jigger.core.design.edits.letters import (
+    AddPoint,
+    ChangeLetter,
+    MovePoint,
+    NudgeLetter,
+    PutGlyph,
+    RemoveLetter,
+    RemovePoint,
+    ResetLetter,
+    RunAlong,
+    SetAxis,
+    SetFeature,
+)
+from jigger.core.design.edits.materials import UseMaterial
+from jigger.core.design.edits.mends import Mend
+from jigger.core.design.edits.parts import AddPart, AddRail, BreakGroup, MakeGroup, MovePart, RemovePart
+from jigger.core.design.edits.sets import AddSet, RemoveSet
+from jigger.core.design.edits.strokes import SmoothPath, StraightenPath
+from jigger.core.design.edits.surface import SetSurface
+from jigger.core.design.model.design import Design, Lettering
+from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
+from jigger.core.errors import CommandRefused
+from jigger.core.lettering.letters import match_letters, split_letters
+
+
+def in_one_line(words: str) -> str:
+    """Words as a design bears them for its name."""
+    return " ".join(words.split())[:200]
+
+
+class SetText(Edit):
+    """Type a line's text; letters that stay keep their ids. A design that bears its first words goes on doing so."""
+
+    do: Literal["set text"] = "set text"
+    part: str
+    line: str
+    text: str
+
+    def _change(self, design: Design) -> None:
+        line = find_line(find_lettering(design, self.part), self.line)
+        new = split_letters(self.text)
+        first = next(part for part in design.parts() if isinstance(part, Lettering))
+        unnamed = first.id == self.part and design.name == in_one_line(first.text)
+        line.letters = match_letters(split_letters(line.text), line.ids, new, lambda: design.fresh("t"))
+        line.overrides = [override for override in line.overrides if override.letter in line.letters]
+        line.text = self.text
+        if unnamed and (words := in_one_line(first.text)):
+            design.name = words
+
+    def label(self, design: Design) -> str:
+        return f"text of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return find_line(find_lettering(design, self.part), self.line).text
+
+    @property
+    def burst(self) -> str:
+        return f"text {self.line}"
+
+
+class Nudge(Edit):
+    """Move a part by dx, dy mm, and all that it is held together with."""
+
+    do: Literal["nudge"] = "nudge"
+    part: str
+    dx: Annotated[float, Field(allow_inf_nan=False)]
+    dy: Annotated[float, Field(allow_inf_nan=False)]
+
+    def _change(self, design: Design) -> None:
+        together = next((x.parts for x in design.sets if x.kind == "together" and self.part in x.parts), [self.part])
+        refuse_locked(design, self.part)
+        for identity in together:
+            part = find_part(design, identity)
+            if identity == self.part or not set(targets(part)) & set(together):  # what follows one moves with it
+                part.place.x, part.place.y = round(part.place.x + self.dx, 4), round(part.place.y + self.dy, 4)
+
+    def label(self, design: Design) -> str:
+        return f"move of “{find_part(design, self.part).title}”"
+
+    @property
+    def burst(self) -> str:
+        return f"nudge {self.part}"
+
+
+class AddLine(Edit):
+    """Add a line below the last, set like it."""
+
+    do: Literal["add line"] = "add line"
+    part: str
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        last = part.lines[-1]
+        letters = [design.fresh("t") for _ in "line"]
+        part.lines.append(
+            last.model_copy(
+                update={"id": design.fresh("line"), "text": "line", "letters": letters, "overrides": []}, deep=True
+            )
+        )
+
+    def label(self, design: Design) -> str:
+        return f"new line in “{find_part(design, self.part).title}”"
+
+
+class RemoveLine(Edit):
+    do: Literal["remove line"] = "remove line"
+    part: str
+    line: str
+
+    def _change(self, design: Design) -> None:
+        part = find_lettering(design, self.part)
+        line = find_line(part, self.line)
+        if len(part.lines) == 1:
+            raise CommandRefused(f"“{part.title}”", "its last line stays; remove the part instead")
+        part.lines = [other for other in part.lines if other.id != line.id]
+
+    def label(self, design: Design) -> str:
+        return f"removal of a line of “{find_part(design, self.part).title}”"
+
+    def watched(self, design: Design) -> Any:
+        return find_line(find_lettering(design, self.part), self.line).model_dump()
+
+
+Command = Annotated[
+    SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
+    | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | RemoveLetter | ResetLetter | PutGlyph
+    | SetFeature
+    | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
+    | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
+    | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
+    | SetSurface,
+    Field(discriminator="do"),
+]  # fmt: skip
+COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -1,0 +1,34 @@
+"""The form of a region apart from where it lies: equal forms share what is dear to compute."""
+
+from dataclasses import dataclass
+from weakref import WeakKeyDictionary
+
+import numpy as np
+import shapely
+
+from jigger.core.geometry.area.region import GRID_PLACES, Region
+
+
+@dataclass(frozen=True)
+class AreaForm:
+    """The vertices of a region from its first one on, ring by ring, where that lies, and whose letters it has."""
+
+    sizes: bytes
+    points: bytes
+    anchor: tuple[float, float]
+    letters: tuple[frozenset[str], ...]
+
+
+_FORMS: WeakKeyDictionary[Region, AreaForm] = WeakKeyDictionary()
+
+
+def form_of(region: Region) -> AreaForm:
+    """The form of a region that is not empty, found once for each region."""
+    found = _FORMS.get(region)
+    if found is None:
+        points = shapely.get_coordinates(region.geometry)
+        sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry)).tobytes()
+        form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
+        letters = [part.traces[0].birth.owners for part in region.cover.parts if part.traces] if region.cover else []
+        found = _FORMS[region] = AreaForm(sizes, form, (float(points[0][0]), float(points[0][1])), tuple(letters))
+    return found

@@ -1,0 +1,123 @@
+"""Gaps that no tool can cut, closed where areas are welded."""
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Polygon
+
+from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.curves.curves import Floats, Ints
+
+HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
+SPIKE = 1e-7  # mm: what is no wider is nothing
+LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
+
+
+def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = None) -> list[list[int]]:
+    """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster; without a
+    distance, those whose boxes meet.
+    """
+    near = {} if distance is None else {"predicate": "dwithin", "distance": distance}
+    pairs = shapely.STRtree(areas).query(areas, **near).T
+    of = list(range(len(areas)))
+    members = [[number] for number in of]
+    for a, b in pairs.tolist():
+        if of[a] != of[b]:
+            less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
+            for number in members[less]:
+                of[number] = more
+            members[more] += members[less]
+            members[less] = []
+    return [sorted(cluster) for cluster in members if cluster]
+
+
+def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
+    """Polygons of one weld, those joined that run along each other less than HAIRLINE apart.
+
+    Only the gap is filled; no vertex elsewhere moves.
+    """
+    if len(polygons) < 2:
+        return polygons
+    fillers = [_filler(polygons[a], polygons[b], box) for a, b, box in _meetings(polygons)]
+    lasting = [filler for filler in fillers if filler is not None]
+    if not lasting:
+        return polygons
+    return list(shapely.get_parts(shapely.union_all([*polygons, *lasting])))
+
+
+def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
+    """Polygons whose edges do not run out and back on themselves, as overlays leave them where the edge of one area
+    ends on the edge of another by rounding only.
+    """
+    rings, of = shapely.get_rings(np.array(polygons, object), return_index=True)
+    spiked = np.unique(of[_spiked(rings)])
+    if not len(spiked):
+        return polygons
+    mended = list(polygons)
+    for number in spiked.tolist():
+        outer, *inner = (_unspiked(shapely.get_coordinates(ring)[:-1]) for ring in rings[of == number])
+        mended[number] = Polygon(outer, [ring for ring in inner if len(ring) > 2]) if len(outer) > 2 else Polygon()
+    return [polygon for polygon in mended if not polygon.is_empty]
+
+
+def _spiked(rings: NDArray[np.object_]) -> NDArray[np.int_]:
+    """The numbers of rings that have a spike."""
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = np.diff(ring, append=-1) == 0  # the last point of each repeats its first
+    return np.unique(ring[inner][_spikes(points[inner], neighbours(ring[inner]))])
+
+
+def _spikes(points: Floats, beside: tuple[Ints, Ints]) -> NDArray[np.bool_]:
+    ahead, before = beside
+    into, out = points - points[before], points[ahead] - points
+    wide = np.abs(into[:, 0] * out[:, 1] - into[:, 1] * out[:, 0])
+    longer = np.sqrt(np.maximum((into**2).sum(axis=1), (out**2).sum(axis=1)))
+    return np.asarray(((into * out).sum(axis=1) < 0) & (wide < SPIKE * longer))
+
+
+def _unspiked(points: Floats) -> Floats:
+    """A ring's points, not repeated, without the ends of spikes."""
+    while len(points) > 2:
+        spikes = np.flatnonzero(_spikes(points, neighbours(np.zeros(len(points), int))))
+        if not len(spikes):
+            break
+        points = np.delete(points, spikes[:1], axis=0)
+    return points
+
+
+def _meetings(polygons: list[Polygon]) -> Iterator[tuple[int, int, Floats]]:
+    """Two polygons that come within HAIRLINE of each other, and the box of where they do, if it is long enough."""
+    pairs = shapely.STRtree(polygons).query(polygons, predicate="dwithin", distance=HAIRLINE).T
+    some = np.unique(pairs[pairs[:, 0] != pairs[:, 1]])
+    if not len(some):
+        return
+    rings, of = shapely.get_rings(np.array(polygons, object)[some], return_index=True)
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    first = np.flatnonzero(np.diff(ring, append=-1) == 0)
+    edges = shapely.linestrings(np.stack([points[first], points[first + 1]], axis=1))
+    owner = some[of[ring[first]]]
+    i, j = shapely.STRtree(edges).query(edges, predicate="dwithin", distance=HAIRLINE)
+    apart = owner[i] < owner[j]
+    i, j = i[apart], j[apart]
+    bounds = shapely.bounds(edges)
+    common = np.hstack([np.maximum(bounds[i, :2], bounds[j, :2]), np.minimum(bounds[i, 2:], bounds[j, 2:])])
+    pair, number = np.unique(np.stack([owner[i], owner[j]], axis=1), axis=0, return_inverse=True)
+    boxes = np.tile([np.inf, np.inf, -np.inf, -np.inf], (len(pair), 1))
+    for side, least in ((0, np.minimum), (1, np.minimum), (2, np.maximum), (3, np.maximum)):
+        ends = (common[:, side], common[:, (side + 2) % 4])
+        least.at(boxes[:, side], number.reshape(-1), least(*ends))
+    for (a, b), box in zip(pair.tolist(), boxes, strict=True):
+        if np.hypot(*(box[2:] - box[:2])) >= LEAST_LENGTH - 2 * HAIRLINE:
+            yield a, b, box
+
+
+def _filler(a: Polygon, b: Polygon, box: Floats) -> shapely.Geometry | None:
+    """What lies between two polygons where they run along each other in a box, reaching a little into both."""
+    near = shapely.box(*(box[:2] - LEAST_LENGTH), *(box[2:] + LEAST_LENGTH))
+    grown = [shapely.intersection(part, near).buffer(HAIRLINE * 1.25, join_style="mitre") for part in (a, b)]
+    between = shapely.get_parts(shapely.intersection(*grown))
+    left, bottom, right, top = shapely.bounds(between).reshape(-1, 4).T
+    long = between[np.hypot(right - left, top - bottom) >= LEAST_LENGTH]
+    return shapely.union_all(long) if len(long) else None

@@ -1,0 +1,102 @@
+"""Outlines as drawn, filled once and placed many times: where regions with curves begin."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+
+from jigger.core.geometry.affine import STAY, Affine
+from jigger.core.geometry.area.provenance import Drawn, Trace
+from jigger.core.geometry.area.region import GRID_PLACES, Region, as_polygons
+from jigger.core.geometry.area.winding import nonzero_area, unfolded
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints
+
+
+class Leaf:
+    """The area of closed contours by non-zero winding, flattened within `tolerance`, in the units they are drawn in."""
+
+    def __init__(self, contours: Iterable[Curves], tolerance: float):
+        self._contours = [contour for contour in contours if len(contour)]
+        self._flat = [contour.flattened(tolerance) for contour in self._contours]
+        self._area = nonzero_area([points for points, _, _ in self._flat])
+        firsts = np.cumsum([0, *(len(contour) for contour in self._contours)])
+        self._index = _together([index + first for (_, index, _), first in zip(self._flat, firsts, strict=False)], int)
+        self._t = _together([t for _, _, t in self._flat], float)
+
+    @cached_property
+    def is_empty(self) -> bool:
+        return bool(shapely.is_empty(self._area))
+
+    @property
+    def top(self) -> float:
+        """The highest coordinate, in drawing units."""
+        return float(shapely.bounds(self._area)[3])
+
+    @lru_cache(maxsize=1024)  # noqa: B019 - while a person types, the letters before the new one stay in place
+    def placed(self, owner: str, place: Affine = STAY) -> Region:
+        """The area mapped to mm; its vertices remember `owner`, curve and parameter."""
+        return placed_all([(self, owner, place)])[0]
+
+    @lru_cache(maxsize=64)  # noqa: B019 - one for each size and turn a glyph is set in
+    def _shaped(self, *linear: float) -> _Shape:
+        """The outline under a linear map, rounded to the grid."""
+        by = Affine(*linear).linear
+        area = shapely.transform(self._area, lambda points: np.round(points @ by, GRID_PLACES))
+        curves, index, t = Curves.joined(self._contours).mapped_with(by, np.zeros(2), self._index, self._t)
+        ends = np.cumsum([len(points) for points, _, _ in self._flat])[:-1]
+        points = _together([points for points, _, _ in self._flat], float).reshape(-1, 2)
+        return _Shape(
+            as_polygons(area), curves, np.round(points @ by, GRID_PLACES),
+            tuple(zip(np.split(index, ends), np.split(t, ends), strict=True)) if self._flat else (),
+        )  # fmt: skip
+
+
+def _together(parts: list[np.ndarray], kind: type) -> np.ndarray:
+    return np.concatenate(parts) if parts else np.empty(0, kind)
+
+
+def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
+    """Leaves with their owners where they are placed, in one pass.
+
+    Shape and place are rounded to the grid apart, so that equal outlines stay equal to the last digit.
+    """
+    shapes = [leaf._shaped(place.a, place.b, place.c, place.d) for leaf, _, place in leaves]
+    areas = np.array([shape.area for shape in shapes], object)
+    shifts = np.round([place.shift for _, _, place in leaves], GRID_PLACES).reshape(-1, 2)
+    areas = shapely.set_coordinates(
+        areas, _moved(shapely.get_coordinates(areas), shifts, shapely.get_num_coordinates(areas))
+    )
+    points = _moved(
+        np.concatenate([shape.points for shape in shapes]), shifts, np.array([len(shape.points) for shape in shapes])
+    )
+    for folded in np.flatnonzero(~shapely.is_valid(areas)):  # rounding can fold a needle-thin spot
+        areas[folded] = as_polygons(unfolded(areas[folded]))
+    regions, begin = [], 0
+    for shape, area, shift, (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
+        traces = []
+        for index, t in shape.rings:
+            drawn = Drawn(owner, shape.curves, index, t)
+            traces.append(Trace(points[begin : begin + len(t)], drawn, (shift[0], shift[1])))
+            begin += len(t)
+        regions.append(Region(area, tuple(traces)))
+    return regions
+
+
+def _moved(points: Floats, shifts: Floats, counts: Ints) -> Floats:
+    """Points of many shapes end to end, those of each moved by its shift, on the grid."""
+    return np.asarray(np.round(points + np.repeat(shifts, counts, axis=0), GRID_PLACES))
+
+
+@dataclass(frozen=True)
+class _Shape:
+    """An outline before it is moved: points of all contours end to end, segment and parameter of each by contour."""
+
+    area: MultiPolygon
+    curves: Curves
+    points: Floats
+    rings: tuple[tuple[Ints, Floats], ...]

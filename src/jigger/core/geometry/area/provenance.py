@@ -1,0 +1,204 @@
+"""Where the vertices of a region were born: letter or part, curve, parameter.
+
+Overlays keep untouched vertices bit-exact. So leaves and offsets register their vertices in traces, operations
+merge the traces of what they combine, and a vertex of any later region is looked up by its exact coordinates.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import islice
+from typing import NamedTuple, Protocol
+
+import numpy as np
+
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
+
+
+class Origin(NamedTuple):
+    """Where a vertex was born: the letter or part, the curve of its outline, the parameter on it, the offset."""
+
+    owner: str
+    curve: int
+    t: float
+    offset: float
+
+
+class Birth(Protocol):
+    """What the vertices of one ring were sampled from; curves in mm where the ring was born."""
+
+    @property
+    def curves(self) -> Curves: ...
+    @property
+    def curve(self) -> Ints:
+        """(n,): for each vertex the curve that begins at it or that it lies on."""
+
+    @property
+    def t(self) -> Floats: ...
+    @property
+    def owners(self) -> frozenset[str]:
+        """The letters or parts that vertices come from."""
+
+    @property
+    def leaf(self) -> bool:
+        """Whether the curves are a font's or a shape's own, of one owner, and not an offset's."""
+
+    def origins(self, rows: Ints) -> list[Origin]:
+        """Those of some of the vertices."""
+
+
+@dataclass(frozen=True, eq=False)
+class Drawn:
+    """A ring of a leaf: its curves are those of the font or the shape."""
+
+    owner: str
+    curves: Curves
+    curve: Ints
+    t: Floats
+
+    @property
+    def owners(self) -> frozenset[str]:
+        return frozenset((self.owner,))
+
+    @property
+    def leaf(self) -> bool:
+        return True
+
+    def origins(self, rows: Ints) -> list[Origin]:
+        return [
+            Origin(self.owner, curve, t, 0.0)
+            for curve, t in zip(self.curve[rows].tolist(), self.t[rows].tolist(), strict=True)
+        ]
+
+
+@dataclass(frozen=True, eq=False)
+class Mapped:
+    """A ring born elsewhere and mapped as a whole: its curves are those of its source under the map, arcs of it cut
+    into the pieces that are near enough to their cubics.
+    """
+
+    source: Birth
+    curves: Curves
+    curve: Ints
+    t: Floats
+
+    @property
+    def owners(self) -> frozenset[str]:
+        return self.source.owners
+
+    @property
+    def leaf(self) -> bool:
+        return self.source.leaf
+
+    def origins(self, rows: Ints) -> list[Origin]:
+        return self.source.origins(rows)
+
+
+@dataclass(frozen=True, eq=False)
+class Trace:
+    """The vertices of one closed ring, not repeated, as they lie now: points (n, 2), mm, and how far they moved."""
+
+    points: Floats
+    birth: Birth
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    def moved(self, dx: float, dy: float) -> Trace:
+        return Trace(self.points + np.array([dx, dy]), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
+
+    def mapped(self, by: Affine, points: Floats) -> Trace:
+        """Where `points` are the mapped vertices."""
+        shift = np.asarray(self.shift) @ by.linear + by.shift
+        born = self.birth
+        return Trace(points, Mapped(born, *born.curves.mapped_with(by.linear, shift, born.curve, born.t)))
+
+
+class Lookup:
+    """All vertices of some traces, sorted, so that a vertex finds every origin it has."""
+
+    def __init__(self, traces: tuple[Trace, ...]):
+        self.traces = traces
+        self.sizes = np.array([len(trace.points) for trace in traces], int)
+        self.firsts = np.cumsum(self.sizes) - self.sizes
+        self.points = np.concatenate([trace.points for trace in traces]) if traces else np.empty((0, 2))
+        self.places = keys(self.points)
+        order = np.argsort(self.places, kind="stable")
+        self.keys = self.places[order]
+        self.ends = _run_ends(self.keys)
+        self.trace = np.repeat(np.arange(len(traces)), self.sizes)[order]
+        self.row = order - self.firsts[self.trace] if len(traces) else order
+
+    def found(self, points: Floats) -> tuple[Ints, Ints]:
+        """For each point the range of entries (`trace`, `row`) that lie exactly on it."""
+        wanted = keys(points)
+        first = np.searchsorted(self.keys, wanted)
+        if not len(self.keys):
+            return first, first
+        at = np.minimum(first, len(self.keys) - 1)
+        return first, np.where(self.keys[at] == wanted, self.ends[at], first)
+
+    def chords_near(self, points: Floats, reach: float) -> tuple[Ints, Ints]:
+        """Trace and row of every chord that may hold one of some points (n, 2): of those longer than `reach` mm all, of
+        the others those that begin no further from a point than that.
+        """
+        x, y = self.keys.real.copy(), self.keys.imag
+        first = np.searchsorted(x, points[:, 0] - reach)
+        count = np.searchsorted(x, points[:, 0] + reach, "right") - first
+        entry = np.repeat(first, count) + within(count)
+        near = np.unique(entry[np.abs(y[entry] - np.repeat(points[:, 1], count)) <= reach])
+        trace = np.repeat(np.arange(len(self.sizes)), self.sizes)
+        long = np.flatnonzero(np.hypot(*(self.points[neighbours(trace)[0]] - self.points).T) > reach)
+        return (
+            np.concatenate([self.trace[near], trace[long]]),
+            np.concatenate([self.row[near], long - self.firsts[trace[long]]]),
+        )
+
+    def origins(self, points: Floats) -> list[frozenset[Origin]]:
+        first, last = self.found(points)
+        count = last - first
+        entries = np.repeat(first, count) + within(count)
+        origins = iter(origins_of(self.traces, self.trace[entries], self.row[entries]))
+        return [frozenset(islice(origins, some)) for some in count.tolist()]
+
+    def owners(self, points: Floats) -> Counter[str]:
+        """How many of the points each owner has; only vertices of offsets are looked up."""
+        first, last = self.found(points)
+        found: Counter[str] = Counter()
+        spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
+        entries = np.concatenate(spans) if spans else np.empty(0, int)
+        for number, count in zip(*np.unique(self.trace[entries], return_counts=True), strict=True):
+            birth = self.traces[number].birth
+            if birth.leaf:
+                found[next(iter(birth.owners))] += int(count)
+            else:
+                rows = self.row[entries[self.trace[entries] == number]]
+                found.update(origin.owner for origin in birth.origins(rows))
+        return found
+
+
+def origins_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[Origin]:
+    """The origin of each of some vertices, given by the number of its trace and its row in it."""
+    found: dict[int, Origin] = {}
+    for number in np.unique(trace).tolist():
+        at = np.flatnonzero(trace == number)
+        found.update(zip(at.tolist(), traces[number].birth.origins(row[at]), strict=True))
+    return [found[place] for place in range(len(trace))]
+
+
+@lru_cache(maxsize=16)  # the pieces of one region share its traces
+def lookup(traces: tuple[Trace, ...]) -> Lookup:
+    return Lookup(traces)
+
+
+def _run_ends(some: np.ndarray) -> Ints:
+    """For each of some sorted values where the run of those equal to it ends."""
+    last = np.flatnonzero(np.append(some[1:] != some[:-1], True)) if len(some) else np.empty(0, int)
+    return np.repeat(last + 1, np.diff(last, prepend=-1))
+
+
+def keys(points: Floats) -> np.ndarray:
+    """Points as complex numbers, which sort and compare as one; adding 0.0 turns -0.0 into 0.0."""
+    return np.ascontiguousarray(points + 0.0).view(np.complex128)[:, 0]

@@ -1,0 +1,36 @@
+"""Rings that lie end to end in arrays: who follows whom, and by how much directions turn."""
+
+import numpy as np
+
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints
+
+
+def neighbours(ring: Ints) -> tuple[Ints, Ints]:
+    """For items numbered by ring, in order: the next and the previous item of the same ring, both (n,)."""
+    ahead = np.arange(1, len(ring) + 1)
+    if len(ring):
+        last = np.flatnonzero(np.append(ring[1:] != ring[:-1], True))
+        ahead[last] = np.searchsorted(ring, ring[last])
+    before = np.empty_like(ahead)
+    before[ahead] = np.arange(len(ring))
+    return ahead, before
+
+
+def turn(a: Floats, b: Floats) -> Floats:
+    """The signed angles from unit headings a to b (n, 2), radians, to the left positive."""
+    return np.asarray(np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], (a * b).sum(axis=1)))
+
+
+def turns(curves: Curves, ring: Ints) -> Floats:
+    """The angle in radians by which the path turns at the start of each segment."""
+    every = np.arange(len(curves))
+    _, before = neighbours(ring)
+    return np.abs(turn(curves.heading(before, np.ones(len(every))), curves.heading(every, np.zeros(len(every)))))
+
+
+def crossing(p: Floats, v: Floats, q: Floats, w: Floats) -> Floats:
+    """Where lines through p along v meet lines through q along w; not finite where they are parallel."""
+    det = v[:, 0] * w[:, 1] - v[:, 1] * w[:, 0]
+    gap = q - p
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)

@@ -1,0 +1,1 @@
+"""Curves: lines, cubics and arcs, and the way back from an area to its outlines."""

@@ -1,0 +1,106 @@
+"""Where outlines cross themselves or each other, or come nearer than can be told from crossing."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
+from jigger.core.geometry.curves.edges import Boundary
+from jigger.core.geometry.curves.spans import Spans
+
+CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
+SHORT = 6  # chords of a curve whose box is looked at together
+THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
+
+
+def crossing(spans: Spans, curves: Curves) -> tuple[Ints, Ints]:
+    """Spans that come too near to others or cross them, and rings that are astray (see invalid) though no span is."""
+    points, index, _ = curves.flattened(CHECK)
+    near = _touching(curves, points, index)
+    ring = spans.ring[index]
+    astray = invalid(spans.boundary, points, ring)
+    if not len(astray):
+        return near, astray
+    polygon = spans.boundary.polygon
+    among = np.flatnonzero(np.isin(polygon[ring], polygon[astray]))
+    near = np.union1d(near, index[among[that_cross(points[among], ring[among])]])
+    return near, astray[~np.isin(polygon[astray], polygon[spans.ring[near]])]
+
+
+def invalid(boundary: Boundary, points: Floats, ring: Ints) -> Ints:
+    """Rings, given by flattened points in order and the ring of each, that cross themselves or others of their polygon,
+    have come to nothing, or run the other way round, as those of slivers thinner than the tolerance may.
+    """
+    nothing = np.flatnonzero(np.bincount(ring, minlength=len(boundary.hole)) < 3)
+    if len(nothing):
+        kept, own = ~np.isin(ring, nothing), np.isin(boundary.ring, nothing)
+        points = np.concatenate([points[kept], boundary.points[own]])
+        ring = np.concatenate([ring[kept], boundary.ring[own]])
+        order = np.argsort(ring, kind="stable")
+        points, ring = points[order], ring[order]
+    rings = shapely.linearrings(points, indices=ring) if len(points) else np.empty(0, object)
+    astray = np.union1d(nothing, np.flatnonzero(shapely.is_ccw(rings) == boundary.hole))
+    outer = np.flatnonzero(~boundary.hole)
+    holes = np.flatnonzero(boundary.hole)
+    polygons = shapely.polygons(rings[outer])
+    if len(holes):
+        owner = np.searchsorted(boundary.polygon[outer], boundary.polygon[holes])
+        with_holes = np.unique(owner)
+        for number in with_holes:
+            polygons[number] = shapely.polygons(rings[outer[number]], rings[holes[owner == number]])
+    bad = np.flatnonzero(~shapely.is_valid(polygons))
+    return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
+
+
+def _touching(curves: Curves, points: Floats, index: Ints) -> Ints:
+    """Curves nearer than CHECK to others that share no node with them: closer than flattening can tell.
+
+    `points` are the curves flattened, `index` the curve of each.
+    """
+    if not len(curves):
+        return np.empty(0, int)
+    rough, of = _in_short_lines(*_thinned(points, index, curves))
+    reach = CHECK + 2 * THIN**2 * CHECK
+    boxes = shapely.bounds(rough) + reach * np.array([-1, -1, 1, 1])
+    i, j = shapely.STRtree(rough).query(shapely.box(*boxes.T))
+    i, j = i[of[i] < of[j]], j[of[i] < of[j]]  # most of these pairs are neighbours
+    nodes = np.stack([curves.starts, curves.ends], axis=1)
+    apart = np.hypot(*np.moveaxis(nodes[of[i]][:, :, None] - nodes[of[j]][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
+    i, j = i[apart], j[apart]
+    near = shapely.dwithin(rough[i], rough[j], reach)
+    pairs = np.unique(np.stack([of[i], of[j]], axis=1)[near], axis=0)
+    if not len(pairs):
+        return np.empty(0, int)
+    which, place = np.unique(pairs, return_inverse=True)
+    fine, of, _ = curves[which].flattened(CHECK / 8)
+    ends = np.cumsum(np.bincount(of, minlength=len(which)))
+    numbers = np.insert(of, ends, np.arange(len(which)))
+    lines = shapely.linestrings(np.insert(fine, ends, curves.ends[which], axis=0), indices=numbers)
+    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK)
+    return np.unique(pairs[near])
+
+
+def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:
+    """Every THIN-th of the points of curves flattened, and where each ends: THIN² times as far off at most."""
+    some = within(np.bincount(index)) % THIN == 0
+    last = np.cumsum(np.bincount(index[some], minlength=len(curves)))
+    return np.insert(points[some], last, curves.ends, axis=0), np.insert(index[some], last, np.arange(len(curves)))
+
+
+def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], Ints]:
+    """Flattened curves end to end in lines of a few points, whose boxes are small; with the curve of each."""
+    place = within(np.bincount(curve))
+    joint = np.flatnonzero((place % SHORT == 0) & (place > 0) & np.append(curve[1:] == curve[:-1], False))
+    again = np.repeat(np.arange(len(curve)), 1 + np.isin(np.arange(len(curve)), joint))  # ends one line, begins another
+    begins = (np.diff(curve[again], prepend=-1) != 0) | (np.diff(again, prepend=-1) == 0)
+    line = np.cumsum(begins) - 1
+    return shapely.linestrings(points[again], indices=line), curve[again][begins]
+
+
+def that_cross(points: Floats, ring: Ints) -> Ints:
+    """The points of rings from which an edge leads that crosses another."""
+    edges = shapely.linestrings(np.stack([points, points[neighbours(ring)[0]]], axis=1))
+    return np.unique(shapely.STRtree(edges).query(edges, predicate="crosses"))

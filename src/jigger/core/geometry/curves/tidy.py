@@ -1,0 +1,230 @@
+"""Hygiene of spans: what overlays leave between near-coincident edges, remnants beside crossings, broken lines.
+
+Nothing here is trusted: whoever calls proves the result against the region and puts back what strays.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from jigger.core.geometry.area.rings import crossing, neighbours, turn, turns
+from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.curves.spans import Spans
+from jigger.core.patience import breathe
+
+SHORT = 0.05  # mm: shorter pieces are kept only where the source has them
+GRAZE = np.radians(5.0)  # a crossing that turns by less may be two sources lying on each other
+AHEAD = 8  # spans looked at behind a grazing crossing for the curve to come back
+SAME = 0.006  # mm: sources no further apart are one edge
+POINT = 0.02  # mm: a remnant this short becomes a point
+FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a little already
+STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
+NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source curve
+
+
+def tidied(spans: Spans) -> Spans:
+    if not len(spans):
+        return spans
+    curves = spans.drawn()
+    before = neighbours(spans.ring)[1]
+    turned = turns(curves, spans.ring)
+    size = curves.sizes
+    short = np.flatnonzero((size < SHORT) & ~spans.native)
+    line = curves.kind == LINE
+    level = np.flatnonzero(line & line[before] & (turned < GRAZE))
+    graze = np.flatnonzero((turned < GRAZE) & ~_source_node(spans, before))
+    if not (len(short) or len(level) or len(graze)):
+        return spans
+    work = _Work(spans, size)
+    for span in graze:
+        breathe()
+        if work.alive[span]:
+            work.absorb(int(work.back[span]))
+    breathe()
+    for span in short[np.argsort(size[short])]:
+        work.drop(int(span))
+    for span in level:
+        work.straighten(int(span))
+    return work.done()
+
+
+def _source_node(spans: Spans, before: Ints):
+    """Whether a span begins at a node that its source has: the curve before it ends there."""
+    here = spans.trace >= 0
+    ends = (spans.t1[before] == 0) | (spans.t1[before] == 1)
+    begins = (spans.t0 == 0) | (spans.t0 == 1)
+    return here & (spans.trace == spans.trace[before]) & ends & begins & (spans.number != spans.number[before])
+
+
+class _Work:
+    """Spans as a ring of neighbours that can be taken out and changed."""
+
+    def __init__(self, spans: Spans, size: Floats):
+        self.spans, self.size = spans, size
+        self.next, self.back = neighbours(spans.ring)
+        self.alive = np.ones(len(spans), bool)
+        self.curve, self.trace, self.number = spans.curve.copy(), spans.trace.copy(), spans.number.copy()
+        self.t0, self.t1 = spans.t0.copy(), spans.t1.copy()
+        self.first, self.count, self.node = spans.first.copy(), spans.count.copy(), spans.node.copy()
+        self.lines: list[Floats] = []
+
+    def done(self) -> Spans:
+        pool = Curves.joined([self.spans.pool, Curves.of(self.lines)]) if self.lines else self.spans.pool
+        changed = replace(
+            self.spans, pool=pool, curve=self.curve, trace=self.trace, number=self.number, t0=self.t0, t1=self.t1,
+            first=self.first, count=self.count, node=self.node,
+        )  # fmt: skip
+        return changed.kept(self.alive)
+
+    def absorb(self, span: int) -> None:
+        """Where the boundary leaves a curve at a grazing angle and soon comes back to it, it never left it."""
+        if not self.alive[span] or self.trace[span] < 0:
+            return
+        between: list[int] = []
+        other = int(self.next[span])
+        for _ in range(AHEAD):
+            if other == span:
+                return
+            if self._goes_on(span, other) and between:
+                break
+            between.append(other)
+            other = int(self.next[other])
+        else:
+            return
+        vertices = self._vertices(int(self.first[between[0]]), sum(int(self.count[i]) for i in between), span)
+        one_curve = self.curve[span] == self.curve[other]
+        onward = self.t1[span] > self.t0[span]
+        end = self.t0[other] if one_curve else float(onward)
+        pieces = [self._sampled(int(self.curve[span]), self.t1[span], end)]
+        if not one_curve:
+            pieces.append(self._sampled(int(self.curve[other]), 1 - end, self.t0[other]))
+        if _distance(vertices, np.concatenate(pieces)) > SAME:
+            return
+        for gone in between:
+            self._remove(gone)
+        if one_curve:
+            self.t1[span] = self.t1[other]
+            self.count[span] += len(vertices) - 1 + self.count[other]
+            self._remove(other)
+        else:
+            self.t1[span], self.t0[other] = end, 1 - end
+            self.node[other] = self._at(int(self.curve[span]), end)
+            share = int(np.hypot(*(vertices - self.node[other]).T).argmin())
+            self.count[span] += share
+            self.first[other] = self.first[between[0]] + share
+            self.count[other] += len(vertices) - 1 - share
+
+    def _goes_on(self, span: int, other: int) -> bool:
+        """Whether `other` is further along the curve of `span`, or on the next curve of its source."""
+        if self.trace[other] != self.trace[span]:
+            return False
+        onward = np.sign(self.t1[span] - self.t0[span])
+        if onward == 0 or np.sign(self.t1[other] - self.t0[other]) != onward:
+            return False
+        if self.curve[other] == self.curve[span]:
+            return bool((self.t0[other] - self.t1[span]) * onward >= 0)
+        end = self._at(int(self.curve[span]), float(onward > 0))
+        return bool(np.hypot(*(self._at(int(self.curve[other]), float(onward < 0)) - end)) < 1e-6)
+
+    def drop(self, span: int) -> None:
+        """A remnant beside a crossing: its smooth neighbour in the source reaches over it, or it becomes a point."""
+        before, after = int(self.back[span]), int(self.next[span])
+        if not self.alive[span] or after == before:
+            return
+        if self._smooth_joint(span, after):
+            reach = self._reaching(after, self.node[span], at_start=True)
+            if reach is not None:
+                self.t0[after], self.node[after] = reach, self.node[span]
+                self.first[after], self.count[after] = self.first[span], self.count[after] + self.count[span]
+                return self._remove(span)
+        if self._smooth_joint(before, span):
+            reach = self._reaching(before, self.node[after], at_start=False)
+            if reach is not None:
+                self.t1[before] = reach
+                self.count[before] += self.count[span]
+                return self._remove(span)
+        leaf = self.spans.leaf[[before, after]].all()
+        if self.size[span] <= (POINT if leaf else FITTED_POINT):
+            self.node[after] = (self.node[span] + self.node[after]) / 2
+            self.count[before] += self.count[span]
+            return self._remove(span)
+        met = self._meeting(before, after)
+        if met is not None and max(np.hypot(*(met - self.node[i])) for i in (span, after)) < SHORT:
+            self.node[after] = met
+            self.count[before] += self.count[span]
+            self._remove(span)
+        return None
+
+    def _meeting(self, span: int, other: int) -> Floats | None:
+        """Where a span's end and another's start meet when both run on straight; None where they hardly turn."""
+        a, b = self._headings(span, other)
+        if abs(turn(a[None], b[None])[0]) < GRAZE:
+            return None
+        p, q = self.node[[self.next[span], other]]
+        return crossing(p[None], a[None], q[None], b[None])[0]
+
+    def _smooth_joint(self, span: int, other: int) -> bool:
+        if self.trace[span] < 0 or self.trace[span] != self.trace[other]:
+            return False
+        a, b = self._headings(span, other)
+        return bool(a @ b > np.cos(GRAZE))
+
+    def _headings(self, span: int, other: int) -> Floats:
+        """Unit headings at the end of one span and the start of another, the way the boundary runs."""
+        both, ends = np.array([span, other]), np.array([self.t1[span], self.t0[other]])
+        onward = np.where(self.t1[both] < self.t0[both], -1.0, 1.0)
+        return self.spans.pool.heading(self.curve[both], ends) * onward[:, None]
+
+    def _reaching(self, span: int, point: Floats, at_start: bool) -> float | None:
+        """The parameter, a little beyond its end, at which a span's curve comes to a point; None where it misses."""
+        pool, index = self.spans.pool, self.curve[[span]]
+        t = np.array([self.t0[span] if at_start else self.t1[span]])
+        t = pool.nearest(index, t, point[None], reach=0.5)
+        far = np.hypot(*(pool.at(index, t)[0] - point))
+        return float(t[0]) if far < SAME and abs(t[0] - (self.t1 if at_start else self.t0)[span]) > 1e-6 else None
+
+    def straighten(self, span: int) -> None:
+        """Take out the node between two lines that run on straight."""
+        before = int(self.back[span])
+        if not self.alive[span] or not self.alive[before] or before == span:
+            return
+        a, b = self.node[before], self.node[self.next[span]]
+        length = np.hypot(*(b - a))
+        if length == 0:
+            return
+        vertices = self._vertices(int(self.first[before]), int(self.count[before] + self.count[span]), before)
+        off = np.abs((vertices - a) @ np.array([a[1] - b[1], b[0] - a[0]])) / length
+        if off.max() > STRAIGHT or (np.diff((vertices - a) @ (b - a)) < 0).any():
+            return
+        self.curve[before] = len(self.spans.pool) + len(self.lines)
+        self.lines.append(np.array([a, b]))
+        self.trace[before], self.t0[before], self.t1[before] = NO_SOURCE, 0.0, 1.0
+        self.count[before] += self.count[span]
+        self._remove(span)
+
+    def _remove(self, span: int) -> None:
+        self.alive[span] = False
+        self.next[self.back[span]], self.back[self.next[span]] = self.next[span], self.back[span]
+
+    def _vertices(self, first: int, count: int, span: int) -> Floats:
+        boundary = self.spans.boundary
+        return boundary.points[boundary.wrapped(np.arange(first, first + count + 1), self.spans.ring[[span]])]
+
+    def _at(self, curve: int, t: float) -> Floats:
+        return np.asarray(self.spans.pool.at(np.array([curve]), np.array([t]))[0])
+
+    def _sampled(self, curve: int, t0: float, t1: float) -> Floats:
+        """Points of a curve from t0 to t1 and a little beyond, as far as crossings may have slid along it."""
+        more = np.copysign(SHORT / self.spans.pool.sizes[curve], t1 - t0)
+        t = np.linspace(t0 - more, t1 + more, 33)
+        return self.spans.pool.at(np.full(33, curve), t)
+
+
+def _distance(points: Floats, line: Floats) -> float:
+    """The largest distance of points from a polyline."""
+    a, along = line[:-1], np.diff(line, axis=0)
+    to = points[:, None] - a
+    share = np.clip((to * along).sum(axis=2) / np.maximum((along**2).sum(axis=1), 1e-300), 0, 1)
+    return float(np.sqrt(((to - share[..., None] * along) ** 2).sum(axis=2)).min(axis=1).max())

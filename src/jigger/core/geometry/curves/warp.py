@@ -1,0 +1,180 @@
+"""Curves bent by a smooth map of the plane: sampled, mapped and fitted anew with cubics, corners kept."""
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from jigger.core.errors import TooLarge
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import Region, rings_to_the_left, union
+from jigger.core.geometry.area.rings import turn
+from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.curves.outline import SMOOTH, outlines
+from jigger.core.geometry.offsets.offset import SHOWN
+from jigger.core.patience import breathe
+
+Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth and nowhere folding
+
+SAMPLES = 8  # of a segment at the least
+SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the next
+CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
+CLOSING = 14  # halvings
+MOST_POINTS = 200_000  # samples of one contour
+STRAIGHT = 0.0005  # mm a mapped line may stray from its chord and still be a line
+
+
+def warped(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> list[Curves]:
+    """Closed contours, each under its map: straight runs that stay straight are lines, the rest cubics.
+
+    `tolerance` mm bounds how far the cubics are from the mapped samples, taken so densely that the source strays less
+    than half of it between them.
+    """
+    chains: list[tuple[Floats, Floats]] = []
+    owner: list[int] = []
+    straight: list[bool] = []
+    for number, (contour, by) in enumerate(contours):
+        for points, headings, line in _runs(contour, by, tolerance):
+            chains.append((points, headings))
+            owner.append(number)
+            straight.append(line)
+    bent = iter(fitted([chain for chain, line in zip(chains, straight, strict=True) if not line], tolerance))
+    parts: list[list[Curves]] = [[] for _ in contours]
+    for number, (points, _), line in zip(owner, chains, straight, strict=True):
+        parts[number].append(Curves.lines(points[:1], points[-1:]) if line else next(bent))
+    return [_closed(Curves.joined(found)) for found in parts]
+
+
+def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> list[Curves]:
+    """The same as chains of chords, for the screen: a tenth of the time."""
+    found = []
+    for contour, by in contours:
+        least = np.where(contour.kind == LINE, 2 * SAMPLES, 1)
+        _, index, t = contour.flattened(tolerance, least)
+        points = by(contour.at(*_dense(contour, by, index, t, tolerance)))
+        found.append(Curves.lines(points, np.roll(points, -1, axis=0)))
+    return found
+
+
+def _closed(curves: Curves) -> Curves:
+    """Nodes exactly shared, the last with the first."""
+    if not len(curves):
+        return curves
+    return curves.met(curves.starts, np.roll(curves.starts, -1, axis=0))
+
+
+def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floats, bool]]:
+    """Points and headings of the mapped contour from corner to corner, and whether a run is one straight line."""
+    index, t, sharp = _sampled(contour, by, tolerance)
+    points = contour.at(index, t)
+    every = np.arange(len(contour))
+    mapped = by(points)
+    leaving = _mapped_headings(by, points, contour.heading(index, t))
+    arriving = _mapped_headings(by, contour.ends, contour.heading(every, np.ones(len(every))))
+    first = np.searchsorted(index, every)
+    before = leaving.copy()  # the heading on arrival at each sample
+    before[first] = np.roll(arriving, 1, axis=0)
+    chord = np.roll(mapped, -1, axis=0) - mapped
+    chord = chord / np.maximum(np.hypot(*chord.T), 1e-300)[:, None]
+    leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
+    corner = np.flatnonzero(np.abs(turn(before, leaving)) > SMOOTH)
+    begins = corner if len(corner) else np.array([0])
+    lines = contour.kind[index] == LINE
+    runs = []
+    for begin, end in zip(begins, np.roll(begins, -1), strict=True):
+        rows = (begin + np.arange((end - begin) % len(index) or len(index))) % len(index)
+        run = np.vstack([mapped[rows], mapped[end][None]])
+        headings = np.vstack([leaving[rows], before[end][None]])
+        kept = np.r_[True, np.hypot(*np.diff(run, axis=0).T) > 1e-9]
+        kept[-1] = True
+        if kept.sum() >= 2:
+            runs.append((run[kept], headings[kept], bool(lines[rows].all()) and _stray(run) < STRAIGHT))
+    return runs
+
+
+def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, Ints]:
+    """Segments and parameters of the samples, and which samples are corners of the map itself, within a segment.
+
+    Where a map turns sharply, as at the point of a frame, samples close in on the place by halves.
+    """
+    _, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
+    index, t = _dense(contour, by, index, t, tolerance)
+    for _ in range(CLOSING):
+        bent, sizes = _bends(contour, by, index, t)
+        rough = np.flatnonzero((bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) > CLOSE))
+        if not len(rough):
+            break
+        after = np.where(np.roll(index, -1)[rough] == index[rough], np.roll(t, -1)[rough], 1.0)
+        more_t = np.concatenate([(t[rough] + t[rough - 1]) / 2, (t[rough] + after) / 2])
+        more = np.concatenate([index[rough], index[rough]])
+        both = np.unique(np.column_stack([np.concatenate([index, more]), np.concatenate([t, more_t])]), axis=0)
+        index, t = both[:, 0].astype(int), both[:, 1]
+    bent, sizes = _bends(contour, by, index, t)
+    sharp = (bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) <= CLOSE)
+    return index, t, np.flatnonzero(sharp)
+
+
+def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -> tuple[Ints, Floats]:
+    """Samples, and more between them where the mapped edge bows from its chord by more than `tolerance` mm. Raises
+    TooLarge where that would take more than MOST_POINTS.
+    """
+    for _ in range(CLOSING):
+        breathe()
+        after = np.where(np.roll(index, -1) == index, np.roll(t, -1), 1.0)
+        after = np.where(after > t, after, 1.0)
+        half = (t + after) / 2
+        here, there = by(contour.at(index, t)), by(contour.at(index, after))
+        off = np.hypot(*(by(contour.at(index, half)) - (here + there) / 2).T)
+        rough = np.flatnonzero((off > tolerance) & (np.hypot(*(there - here).T) > CLOSE))
+        if not len(rough):
+            break
+        if len(index) + len(rough) > MOST_POINTS:
+            raise TooLarge(float(len(index) + len(rough)), MOST_POINTS)
+        index, t = np.append(index, index[rough]), np.append(t, half[rough])
+        order = np.lexsort((t, index))
+        index, t = index[order], np.asarray(t[order], float)
+    return index, t
+
+
+def _bends(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:
+    """By how much the mapped chords turn at each sample, radians, and how long the chord after it is."""
+    mapped = by(contour.at(index, t))
+    chord = np.roll(mapped, -1, axis=0) - mapped
+    sizes = np.hypot(*chord.T)
+    unit = chord / np.maximum(sizes, 1e-300)[:, None]
+    return np.abs(turn(np.roll(unit, 1, axis=0), unit)), sizes
+
+
+def _stray(points: Floats) -> float:
+    """How far points are from the chord of their ends."""
+    chord = points[-1] - points[0]
+    length, off = float(np.hypot(*chord)), points - points[0]
+    if length < STRAIGHT:  # a run that comes round to where it began
+        return float(np.hypot(*off.T).max())
+    return float(np.abs(off[:, 0] * chord[1] - off[:, 1] * chord[0]).max() / length)
+
+
+def _mapped_headings(by: Map, points: Floats, headings: Floats) -> Floats:
+    """Unit headings under the map, by central differences."""
+    step = 1e-4 * max(1.0, float(np.ptp(points, axis=0).max(initial=0.0)))
+    change = by(points + headings * step) - by(points - headings * step)
+    return np.asarray(change / np.maximum(np.hypot(*change.T), 1e-300)[:, None])
+
+
+def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Region:
+    """A region under a map, each piece owned by what most of its edge came from. Down to SHOWN its outlines' curves are
+    fitted anew within `fit` mm of where the map puts them; coarser, its chords are mapped.
+    """
+    pieces = region.polygons()
+    found = []
+    for piece in pieces:
+        breathe()
+        if tolerance > SHOWN:
+            rings = [Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
+            contours = warped_chords([(ring, by) for ring in rings], tolerance)
+        else:
+            contours = warped([(ring, by) for ring in outlines(piece).rings()], fit)
+        owners = piece.owners()
+        owner = max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
+        found.append(Leaf(contours, tolerance).placed(owner))
+    return union(found)

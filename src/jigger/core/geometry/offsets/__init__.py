@@ -1,0 +1,1 @@
+"""Offsets: areas grown and shrunk, with the curves of their new edges."""

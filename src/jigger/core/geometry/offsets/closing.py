@@ -1,0 +1,93 @@
+"""Closing of an area: what a disc cannot reach from outside is filled, and free edges are arcs of that disc.
+
+An edge that the closing adds is where a disc of its radius lies against the area at two places (Serra 1982); the disc's
+middle is an inside corner of the area grown by that radius. So the arcs are known without fitting anything.
+"""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from scipy.spatial import cKDTree
+from shapely import MultiPolygon, Polygon
+
+from jigger.core.geometry.area.provenance import Trace
+from jigger.core.geometry.area.region import Region, as_polygons, difference, rings_to_the_left
+from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
+from jigger.core.geometry.offsets.grown_curves import cut_level
+from jigger.core.geometry.offsets.offset import GrownEdge, GrownFrom
+
+ON_IT = 1e-6  # mm: the library puts an arc's vertices so exactly at their distance from its middle
+ONE_MIDDLE = 1e-3  # mm: middles nearer to each other are one
+LEAST_SWEEP = np.radians(3.0)  # smaller arcs are chords of an edge that was there before
+LAP = 1.5  # tolerances: discs that much larger cross the edges they lie against, which they would only touch
+MOST_LAP = 0.1  # of the radius
+BEYOND = 0.25  # radians: an arc is drawn so much further than it was found, to its crossing with the edge
+LAPPED = 0.0005  # mm that what is filled reaches into what is there
+THIN = 0.75  # tolerances from both sides: thinner parts are how differently two edges are drawn
+
+
+def closing_fills(region: Region, radius: float, tolerance: float) -> list[Region]:
+    """What growing by `radius` mm and shrinking again adds to a region, piece by piece, within LAP tolerances."""
+    quarter = max(2, circle_steps(radius, tolerance / 4) // 4)
+    grown = region.geometry.buffer(radius, quad_segs=quarter)
+    closed = as_polygons(grown.buffer(-radius, quad_segs=quarter))
+    added = difference(Region(closed), region)
+    thick = _thick(added, tolerance)
+    if not thick:
+        return []
+    # Their edges along the region lie inside it now: overlays part what only touches by rounding.
+    lapped = shapely.buffer(MultiPolygon(thick), LAPPED, join_style="mitre", quad_segs=2)
+    added = Region(as_polygons(lapped))
+    wider = radius + min(LAP * tolerance, MOST_LAP * radius)
+    middles = cKDTree(shapely.get_coordinates(grown))
+    runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
+    near = shapely.STRtree([shapely.LineString(points) for points, _ in runs]).query(
+        added.geometry, "dwithin", wider - radius
+    )
+    found = [arc for number in np.sort(near) if (arc := _arc(*runs[number]))]
+    source = GrownFrom(region, 0.0)
+    slices = [_slice(*arc, wider, tolerance, source) for arc in found]
+    if slices:
+        added = difference(added, Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
+                                         lambda: tuple(trace for _, trace in slices)))  # fmt: skip
+    return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added, tolerance)]
+
+
+def _thick(region: Region, tolerance: float) -> list[Polygon]:
+    parts = shapely.get_parts(region.geometry)
+    return list(parts[~shapely.is_empty(shapely.buffer(parts, -THIN * tolerance, quad_segs=2))])
+
+
+def _runs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, Floats]]:
+    """Each run of a ring's vertices that lie on one disc, and the disc's middle."""
+    away, nearest = middles.query(ring)
+    middle = np.asarray(middles.data)[nearest]
+    on_it = np.abs(away - radius) < ON_IT * max(1.0, radius)
+    with_next = on_it & np.roll(on_it, -1) & (np.hypot(*(np.roll(middle, -1, axis=0) - middle).T) < ONE_MIDDLE)
+    if with_next.all():
+        return []
+    order = np.roll(np.arange(len(ring)), -int(np.flatnonzero(~with_next)[0]) - 1)  # no run passes the ring's seam
+    split = np.split(order, np.flatnonzero(~with_next[order]) + 1)
+    return [(ring[run], middle[run[0]]) for run in split if len(run) > 1]
+
+
+def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
+    """The middle, start and sweep, radians, of a run; None of one that is no edge of its own."""
+    angle = np.unwrap(np.arctan2(*(points - middle).T[::-1]))
+    sweep = float(angle[-1] - angle[0])
+    return (middle, float(angle[0]), sweep) if abs(sweep) >= LEAST_SWEEP else None
+
+
+def _slice(
+    middle: Floats, start: float, sweep: float, radius: float, tolerance: float, source: GrownFrom
+) -> tuple[Polygon, Trace]:
+    """A slice of a disc under an arc, which is drawn somewhat further on both sides."""
+    beyond = min(BEYOND, (2 * np.pi - abs(sweep)) / 3) * np.sign(sweep)
+    angles = cut_level(start - beyond, sweep + 2 * beyond, radius)
+    arcs = Curves.arcs(np.array([(*middle, radius, a, b - a) for a, b in pairwise(angles)]))
+    curves = Curves.joined([arcs, Curves.lines(np.array([arcs.ends[-1], middle]), np.array([middle, arcs.starts[0]]))])
+    points, curve, t = curves.flattened(tolerance)
+    return Polygon(points), Trace(points, GrownEdge(source, points, curves, curve, t))

@@ -1,0 +1,86 @@
+"""Feet: for points about a distance from an outline, the place of it they are nearest to and the way it heads."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import cKDTree
+
+from jigger.core.geometry.area.rings import neighbours, turn
+from jigger.core.geometry.curves.curves import Floats, Ints, within
+from jigger.core.geometry.curves.outline import Outlines
+
+SAMPLED_OFF = 0.002  # mm of a foot's distance that the spacing of samples may hide
+ROUND = np.radians(1.0)  # corners of the source that turn by less are passed over smoothly
+
+
+@dataclass(frozen=True, eq=False)
+class Feet:
+    """For points of a grown edge: the source's segment and parameter, and the grown edge's unit heading there."""
+
+    segment: Ints
+    t: Floats
+    place: Floats
+    heading: Floats
+    corner: NDArray[np.bool_]  # whether the foot is a corner that the offset turns round
+
+    def at(self, distance: float) -> Floats:
+        """The points straight out from the feet."""
+        return self.place + distance * np.column_stack([self.heading[:, 1], -self.heading[:, 0]])
+
+    def copy(self) -> Feet:
+        return Feet(self.segment.copy(), self.t.copy(), self.place.copy(), self.heading.copy(), self.corner.copy())
+
+    def put(self, rows: Ints, others: Feet) -> None:
+        for name in ("segment", "t", "place", "heading", "corner"):
+            getattr(self, name)[rows] = getattr(others, name)
+
+
+class Source:
+    """The outline an edge grew from, ready to be asked for feet."""
+
+    def __init__(self, outline: Outlines, distance: float):
+        self.curves, self.distance = outline.curves, distance
+        n = len(self.curves)
+        every = np.arange(n)
+        self.ahead, self.before = neighbours(outline.ring)
+        a = self.curves.heading(self.before, np.ones(n))
+        b = self.curves.heading(every, np.zeros(n))
+        turned = turn(a, b)
+        # Growth turns round corners that stick out of the material, shrinking round those that reach into it.
+        self.round = turned * np.sign(distance) > ROUND
+        points, self.index, self.t = self._samples(np.sqrt(8 * abs(distance) * SAMPLED_OFF))
+        self.tree = cKDTree(points)
+
+    def _samples(self, spacing: float) -> tuple[Floats, Ints, Floats]:
+        curves = self.curves
+        steps = np.maximum(2, np.ceil(curves.sizes / spacing)).astype(int)
+        index = np.repeat(np.arange(len(curves)), steps)
+        t = within(steps) / np.repeat(steps, steps)
+        return curves.at(index, t), index, t
+
+    def feet(self, points: Floats) -> Feet:
+        _, nearest = self.tree.query(points)
+        return self.slid(points, self.index[nearest], self.t[nearest])
+
+    def slid(self, points: Floats, segment: Ints, t: Floats) -> Feet:
+        """Feet found by sliding along the outline from near ones, past nodes into the next segment."""
+        segment, t = segment.copy(), t.copy()
+        left = np.arange(len(points))
+        for _ in range(3):
+            t[left] = self.curves.nearest(segment[left], t[left], points[left])
+            on, back = left[t[left] == 1], left[t[left] == 0]
+            segment[on], t[on] = self.ahead[segment[on]], 0.0
+            segment[back], t[back] = self.before[segment[back]], 1.0
+            left = np.concatenate([on, back])
+            if not len(left):
+                break
+        place = self.curves.at(segment, t)
+        corner = ((t == 0) & self.round[segment]) | ((t == 1) & self.round[self.ahead[segment]])
+        heading = self.curves.heading(segment, t)
+        out = (points - place) / self.distance
+        turned = np.column_stack([-out[:, 1], out[:, 0]])
+        heading[corner] = (turned / np.maximum(np.hypot(*turned.T), 1e-12)[:, None])[corner]
+        return Feet(segment, t, place, heading, corner)

@@ -1,0 +1,1 @@
+"""Bridges and ties: strips that hold what would come away."""

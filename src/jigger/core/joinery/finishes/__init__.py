@@ -1,0 +1,1 @@
+"""What finishes do to areas."""

@@ -1,0 +1,46 @@
+"""Shade as sign painters use the word: the drop shade and the block shade of an area, mm."""
+
+import numpy as np
+import shapely
+
+from jigger.core.cache import Cache
+from jigger.core.geometry.area.region import Region, as_polygons, difference, union
+from jigger.core.geometry.curves.curves import Floats
+from jigger.core.geometry.offsets.offset import grow
+
+
+def drop_shade(region: Region, x: float, y: float, gap: float, tolerance: float, cache: Cache) -> Region:
+    """(P moved by x, y) − grow(P, gap)."""
+    return difference(region.moved(x, y), grow(region, gap, tolerance, cache))
+
+
+def block_shade(region: Region, x: float, y: float, gap: float, tolerance: float, cache: Cache) -> Region:
+    """(P swept along the vector x, y) − grow(P, gap)."""
+    return difference(swept(region, x, y), grow(region, gap, tolerance, cache))
+
+
+def swept(region: Region, x: float, y: float) -> Region:
+    """Everything a region passes over as it moves by (x, y): its Minkowski sum with that line."""
+    if region.is_empty or (x == 0 and y == 0):
+        return region
+    by = np.array([x, y])
+    polygons = [polygon for ring in region.rings() for polygon in _sweep(ring, by)]
+    sides = Region(as_polygons(shapely.union_all([p if p.is_valid else p.buffer(0) for p in polygons])))
+    return union([region, region.moved(x, y), sides])
+
+
+def _sweep(ring: Floats, by: Floats) -> list[shapely.Polygon]:
+    """What the edge of a closed ring passes over, as polygons: one for each run of edges that pass the way it moves on
+    the same side, which cannot cross itself.
+    """
+    across = np.diff(ring, axis=0) @ np.array([-by[1], by[0]])
+    side = np.sign(np.where(np.abs(across) < 1e-12, 0.0, across))
+    cuts = np.flatnonzero(np.diff(side)) + 1
+    runs = np.split(np.arange(len(side)), cuts)
+    found = []
+    for run in runs:
+        if side[run[0]] == 0:
+            continue
+        points = ring[run[0] : run[-1] + 2]
+        found.append(shapely.Polygon(np.vstack([points, (points + by)[::-1]])))
+    return found

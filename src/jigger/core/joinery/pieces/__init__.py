@@ -1,0 +1,1 @@
+"""Pieces: what hangs together, what it is called, and how it is brought together."""

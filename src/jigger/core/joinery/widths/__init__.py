@@ -1,0 +1,1 @@
+"""Widths: the thinnest strips and the narrowest openings, found and mended."""
