@@ -74,9 +74,27 @@ def test_check_says_not_ready_with_places(plate: Path, capsys: pytest.CaptureFix
     findings = json.loads(out)["layers"][0]["findings"]
     assert code == 1 and "would-fall-out" in {finding["code"] for finding in findings}
     assert all(
-        set(f) == {"code", "severity", "at", "measured", "limit", "message", "accepted"} and len(f["at"]) == 2
+        set(f)
+        == {
+            "code",
+            "severity",
+            "at",
+            "measured",
+            "limit",
+            "unit",
+            "message",
+            "layer",
+            "parts",
+            "letters",
+            "accepted",
+            "repairs",
+        }
+        and len(f["at"]) == 2
         for f in findings
     )
+    loose = next(finding for finding in findings if finding["code"] == "would-fall-out")
+    assert loose["unit"] == "mm²" and loose["layer"] == data["layers"][0]["id"] and len(loose["letters"]) == 1
+    assert "hold" in {repair["id"] for repair in loose["repairs"]}
     assert "not ready" in run(capsys, "check", str(plate))[1]
 
 

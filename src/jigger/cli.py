@@ -166,9 +166,10 @@ def _workshop() -> Workshop:
 
 def _check(options: argparse.Namespace) -> int:
     design = read_design(options.file.read_bytes())
-    report = _workshop().report(design)
+    workshop = _workshop()
+    report = workshop.report(design)
     if options.json:
-        _print_json(report_data(design, report))
+        _print_json(report_data(workshop, design))
     else:
         for layer in report.layers:
             print(f"{layer.name}: {layer.pieces} pieces, {layer.holes} holes, {layer.islands} islands, "

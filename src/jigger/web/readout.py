@@ -120,14 +120,13 @@ def plan_words(plan: Plan) -> str:
 
 
 def figures(finding: Finding, unit: str) -> str:
-    """What was measured beside its limit, where there are both; lengths are known by what is said of them."""
+    """What was measured beside its limit, where there are both."""
     if finding.measured is None or not finding.limit:
         return ""
-    said = finding.message
-    length = " mm" in said and "mm²" not in said
-    one = 25.4 if unit == "in" and length else 1.0
-    of = f" {unit}" if length else " mm²" if "mm²" in said else ""
-    return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}{of}"
+    of = finding.kind.unit
+    one = {"mm": 25.4 if unit == "in" else 1.0, "share": 0.01}.get(of, 1.0)
+    words = {"mm": f" {unit}", "mm²": " mm²", "share": " %", "%": " %", "°": "°"}.get(of, "")
+    return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}{words}"
 
 
 def _verdict(stops: list[Finding], findings: list[Finding]) -> str:

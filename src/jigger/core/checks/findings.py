@@ -1,14 +1,14 @@
 """Findings and the report of a design."""
 
 from dataclasses import dataclass
-from typing import Literal
 
-Severity = Literal["stop", "warn", "note"]
+from jigger.core.checks.catalogue import FINDINGS, FindingKind, Severity
 
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing a check has to say: `at` in document mm, y up; `measured` against `limit`.
+    """One thing a check has to say, of a kind that the catalogue lists: `at` in document mm, y up; `measured` against
+    `limit`, in the unit of its kind. Raises UnknownChoice, ValueError for a kind or severity that there is not.
 
     `part`: the part it belongs to, `parts` where it is of several. `pairs`: ids of neighbouring letters it is about.
     `ends`: the two points of edges that are too near to each other, mm. `lines`: points and lines that are drawn badly,
@@ -30,6 +30,14 @@ class Finding:
     layer: str | None = None
     letters: tuple[str, ...] = ()
     accepted: str | None = None
+
+    def __post_init__(self) -> None:
+        if self.severity not in self.kind.severities:
+            raise ValueError(f"{self.code} is no {self.severity}")
+
+    @property
+    def kind(self) -> FindingKind:
+        return FINDINGS[self.code]
 
     @property
     def of(self) -> str:

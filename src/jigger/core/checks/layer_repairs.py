@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
 
+from jigger.core.checks.catalogue import FINDINGS
 from jigger.core.checks.findings import Finding
 from jigger.core.checks.offers import SPARE, About, Edits, Made, Offer, resized
 from jigger.core.design.building.built import BuiltLayer
@@ -45,13 +46,13 @@ class OfLayer(About):
     layer: Layer
     built: BuiltLayer
 
-    def clean(self, words: str, **measures: float) -> Offer:
+    def clean(self, id: str, words: str, **measures: float) -> Offer:
         """The layer's own cleaning, or a new one at the end of its finishes."""
         values = {"strips": 0.0, "inlets": 0.0, "specks": 0.0, "corners": 0.0} | measures
         last = self.layer.finishes[-1] if self.layer.finishes else None
         if last is not None and last.kind == "clean" and not last.hidden:
-            return Offer(words, lambda: [Adjust(target=last.id, values=dict(measures))])
-        return Offer(words, lambda: [AddFinish(target=self.layer.id, kind="clean", values=values)])
+            return Offer(id, words, lambda: [Adjust(target=last.id, values=dict(measures))])
+        return Offer(id, words, lambda: [AddFinish(target=self.layer.id, kind="clean", values=values)])
 
     @property
     def loose_letters(self) -> set[str]:
@@ -78,9 +79,11 @@ def _held(m: OfLayer) -> Made:
         held: dict[str, Scalar | list[float]] = {"bridges.on": True}
         if bridges.width is not None and bridges.width < m.built.material.least_strip:
             held["bridges.width"] = None  # else they would be too thin
-        yield Offer("Hold them by bridges and ties", lambda: [Adjust(target=m.layer.id, values=held)])
+        yield Offer("hold", "Hold them by bridges and ties", lambda: [Adjust(target=m.layer.id, values=held)])
     elif any(edit.along is None for edit in bridges.edits):
-        yield Offer("Put the bridges back that were taken away", lambda: [RestoreBridges(layer=m.layer.id)])
+        yield Offer(
+            "restore-bridges", "Put the bridges back that were taken away", lambda: [RestoreBridges(layer=m.layer.id)]
+        )
     yield from _nudged(m)
     yield from _on_a_rail(m)
 
@@ -94,7 +97,7 @@ def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
             raise CommandRefused("", "no distance makes this sheet one piece")
         return _steps(sheet.id, math.ceil(100 * (sum(sheet.steps) + more)) / 100)
 
-    yield Offer("Grow the sheet until it lifts all as one", edits)
+    yield Offer("grow-until-one", "Grow the sheet until it lifts all as one", edits)
 
 
 def _on_a_rail(m: OfLayer) -> Made:
@@ -102,7 +105,7 @@ def _on_a_rail(m: OfLayer) -> Made:
     words = [part for part in m.words if part.course.kind == "straight" and set(part.lines[-1].ids) & m.loose_letters]
     if m.layer.build == "keep" and words:
         rail = AddRail(part=words[0].id, height=2 * m.built.material.bridge)
-        yield Offer(f"Set “{words[0].title[:40]}” on a rail of {rail.height:g} mm", lambda: [rail])
+        yield Offer("rail", f"Set “{words[0].title[:40]}” on a rail of {rail.height:g} mm", lambda: [rail])
 
 
 def _nudged(m: OfLayer) -> Made:
@@ -127,7 +130,7 @@ def _nudged(m: OfLayer) -> Made:
             ChangeLetter(letter=letter, values={"dx": round(here.dx + found[0], 3), "dy": round(here.dy + found[1], 3)})
         ]
 
-    yield Offer("Move it until it joins the rest", edits)
+    yield Offer("nudge", "Move it until it joins the rest", edits)
 
 
 def _movable(part: Lettering) -> bool:
@@ -139,7 +142,7 @@ def _closed(m: OfLayer) -> Made:
     part = find_part(m.design, m.finding.part or "")
     if isinstance(part, Stroke) and part.course.kind == "path":
         closed = Adjust(target=part.id, values={"course.closed": True})
-        yield Offer(f"Close the path of “{part.title[:40]}”", lambda: [closed])
+        yield Offer("close-path", f"Close the path of “{part.title[:40]}”", lambda: [closed])
 
 
 def _trimmed_or_grown(m: OfLayer) -> Made:
@@ -150,11 +153,11 @@ def _trimmed_or_grown(m: OfLayer) -> Made:
         sheet = sheet_outline(lower)
         if sheet is not None:
             far = math.ceil(100 * (sum(sheet.steps) + m.measured)) / 100
-            yield Offer(f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+            yield Offer("grow-sheet", f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
         inside = AddPart(layer=m.layer.id, kind="follower", of=lower.id, join="keep inside")
         loops = waits_for(m.design, lower.id, m.layer.id)  # as a sheet does that follows what it lifts
         if m.finding.part is None and lower.build == "keep" and not loops:
-            yield Offer(f"Trim “{m.layer.title}” back to “{lower.title}”", partial(list, [inside]))
+            yield Offer("trim", f"Trim “{m.layer.title}” back to “{lower.title}”", partial(list, [inside]))
 
 
 def _steps(finish: str, far: float) -> Edits:
@@ -162,13 +165,13 @@ def _steps(finish: str, far: float) -> Edits:
 
 
 def _bridges_back(m: OfLayer) -> Made:
-    yield Offer("Let all bridges come by themselves", lambda: [RestoreBridges(layer=m.layer.id)])
+    yield Offer("restore-bridges", "Let all bridges come by themselves", lambda: [RestoreBridges(layer=m.layer.id)])
 
 
 def _wider_bridges(m: OfLayer) -> Made:
     for width in sorted({max(m.limit, m.built.material.bridge), m.limit}, reverse=True):
         wider = Adjust(target=m.layer.id, values={"bridges.width": width})
-        yield Offer(f"Make bridges {width:g} mm wide", partial(list, [wider]))
+        yield Offer("wider-bridges", f"Make bridges {width:g} mm wide", partial(list, [wider]))
 
 
 def _stronger(m: OfLayer) -> Made:
@@ -178,7 +181,7 @@ def _stronger(m: OfLayer) -> Made:
     if sheet is not None:
         yield from _larger_sheet(m, sheet)
     if m.layer.build == "keep":
-        yield m.clean("Thicken what is thin", strips=m.limit)
+        yield m.clean("thicken", "Thicken what is thin", strips=m.limit)
     elif len(m.finding.letters) > 1:
         yield from _spaced(m, m.limit * SPARE)
     factor = m.limit / measured * SPARE
@@ -191,7 +194,7 @@ def _spaced(m: OfLayer, gap: float) -> Made:
     if len(lines) == 1 and len(m.finding.letters) == 2:
         value = math.ceil(100 * max(gap, lines[0].gap if lines[0].spacing == "even" else 0.0)) / 100
         edits: Edits = [Adjust(target=lines[0].id, values={"spacing": "even", "gap": value})]
-        yield Offer(f"Even the gaps to {value:g} mm", lambda: edits)
+        yield Offer("even-gaps", f"Even the gaps to {value:g} mm", lambda: edits)
 
 
 def _roomier(m: OfLayer) -> Made:
@@ -200,20 +203,20 @@ def _roomier(m: OfLayer) -> Made:
     if m.layer.build == "keep" and len(m.finding.letters) > 1:
         yield from _spaced(m, m.limit * SPARE)
     elif m.layer.build == "keep":
-        yield m.clean(f"Close what is narrower than {m.limit:g} mm", inlets=m.limit * SPARE)
+        yield m.clean("close-inlets", f"Close what is narrower than {m.limit:g} mm", inlets=m.limit * SPARE)
     else:
-        yield m.clean(f"Open to {m.limit:g} mm what is opened less", strips=m.limit)
+        yield m.clean("open-up", f"Open to {m.limit:g} mm what is opened less", strips=m.limit)
     if len(m.finding.letters) == 1:
         factor = m.limit / max(measured, m.limit / 4) * SPARE
         yield from m.scaled(f"Make the letters {100 * (factor - 1):.0f} % larger", factor)
 
 
 def _without_small(m: OfLayer) -> Made:
-    yield m.clean(f"Drop what is smaller than {m.limit:g} mm²", specks=m.limit)
+    yield m.clean("drop-small", f"Drop what is smaller than {m.limit:g} mm²", specks=m.limit)
 
 
 def _without_specks(m: OfLayer) -> Made:
-    yield m.clean("Drop the specks", specks=0.1)
+    yield m.clean("drop-specks", "Drop the specks", specks=0.1)
 
 
 def _shrunk(m: OfLayer) -> Made:
@@ -231,7 +234,7 @@ def _onto_surface(m: OfLayer) -> Made:
         "fit.kind": "inside", "fit.to": "surface", "place.on": "surface", "place.x": 0.0, "place.y": 0.0
     }  # fmt: skip
     fitted = Adjust(target=part.id, values=values)
-    yield Offer(f"Fit “{part.title[:40]}” inside the surface", lambda: [fitted])
+    yield Offer("fit-surface", f"Fit “{part.title[:40]}” inside the surface", lambda: [fitted])
 
 
 def layer_repairs(design: Design, layer: Layer, built: BuiltLayer, finding: Finding) -> Iterator[Offer]:
@@ -253,3 +256,4 @@ LAYER_REPAIRS: dict[str, Callable[[OfLayer], Made]] = {
     "sticks-out": _trimmed_or_grown,
     "open-ends": _closed,
 }
+assert set(LAYER_REPAIRS) <= set(FINDINGS), "repairs of findings that the catalogue does not list"

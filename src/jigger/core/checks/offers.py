@@ -16,8 +16,9 @@ Edits = list[Step]
 
 @dataclass(frozen=True)
 class Offer:
-    """A repair in words; `edits` are worked out when it is looked at or made."""
+    """A repair by its kind and in words; `edits` are worked out when it is looked at or made."""
 
+    id: str
     words: str
     edits: Callable[[], Edits]
 
@@ -49,4 +50,6 @@ def resized(words: str, parts: list[Lettering], factor: float) -> Made:
     free = [part for part in parts if part.fit.kind == "none"]
     heights = {line.id: step(100 * line.height * factor) / 100 for part in free for line in part.lines}
     if heights:
-        yield Offer(words, lambda: [Adjust(target=x, values={"height": height}) for x, height in heights.items()])
+        yield Offer(
+            "resize", words, lambda: [Adjust(target=x, values={"height": height}) for x, height in heights.items()]
+        )

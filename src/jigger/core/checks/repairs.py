@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
+from jigger.core.checks.catalogue import FINDINGS
 from jigger.core.checks.findings import Finding
 from jigger.core.checks.layer_repairs import layer_repairs
 from jigger.core.checks.lettering import NEAR
@@ -39,10 +40,10 @@ class Mending(About):
     strip: float
     opening: float
 
-    def adjust(self, words: str, **values: Scalar) -> Offer:
+    def adjust(self, id: str, words: str, **values: Scalar) -> Offer:
         """Fields of the part set; `__` in a name reaches into a field's own."""
         fields = {name.replace("__", "."): value for name, value in values.items()}
-        return Offer(words, lambda: [Adjust(target=self.part.id, values=fields)])
+        return Offer(id, words, lambda: [Adjust(target=self.part.id, values=fields)])
 
 
 def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
@@ -63,7 +64,11 @@ def repairs(design: Design, built: Built, finding: Finding) -> list[Offer]:
 def _other_fonts(m: Mending) -> Made:
     named = sorted({x.letter for x in m.built.missing if x.glyph})
     if named:
-        yield Offer("Set the letter's own glyph", lambda: [ChangeLetter(letter=x, values={"glyph": ""}) for x in named])
+        yield Offer(
+            "own-glyph",
+            "Set the letter's own glyph",
+            lambda: [ChangeLetter(letter=x, values={"glyph": ""}) for x in named],
+        )
     missing = [x for x in m.built.missing if not x.glyph]
     if not missing:
         return
@@ -72,12 +77,14 @@ def _other_fonts(m: Mending) -> Made:
     letters = dict.fromkeys(x.letter for x in missing)
     for family in fonts_with(characters)[:FONTS]:
         edits: Edits = [ChangeLetter(letter=x, values={"font": families[family]}) for x in letters]
-        yield Offer(f"Set {' '.join(characters)} in {family}", partial(list, edits))
+        yield Offer("other-font", f"Set {' '.join(characters)} in {family}", partial(list, edits))
 
 
 def _untracked(m: Mending) -> Made:
     lines = [line.id for line in m.part.lines if line.tracking]
-    yield Offer("Take the tracking out", lambda: [Adjust(target=line, values={"tracking": 0.0}) for line in lines])
+    yield Offer(
+        "untrack", "Take the tracking out", lambda: [Adjust(target=line, values={"tracking": 0.0}) for line in lines]
+    )
 
 
 def _smaller(m: Mending) -> Made:
@@ -91,7 +98,7 @@ def _larger(m: Mending) -> Made:
 
 def _measure(m: Mending) -> Made:
     wide = _tenths(m.measured)
-    yield m.adjust(f"Let lines be {wide:g} mm wide", measure=wide)
+    yield m.adjust("wider-measure", f"Let lines be {wide:g} mm wide", measure=wide)
     yield from _smaller(m)
 
 
@@ -107,7 +114,7 @@ def _radius(m: Mending) -> Made:
 
 def _with_radius(m: Mending, least: float) -> Offer:
     radius = _tenths(least * SPARE)
-    return m.adjust(f"Let the radius be {radius:g} mm", course__radius=radius)
+    return m.adjust("larger-circle", f"Let the radius be {radius:g} mm", course__radius=radius)
 
 
 def _tenths(value: float) -> float:
@@ -117,28 +124,30 @@ def _tenths(value: float) -> float:
 
 def _bend(m: Mending) -> Made:
     bend = float(math.trunc(m.limit))
-    yield m.adjust(f"Bend by {bend:g}°", form__bend=bend)
+    yield m.adjust("bend-less", f"Bend by {bend:g}°", form__bend=bend)
 
 
 def _frame_gap(m: Mending) -> Made:
     steps = max(1, sum(len(line.ids) for line in m.part.lines) - 1)
     gap = math.floor(10 * LEAST_GAP * m.part.frame.width / steps) / 10
-    yield m.adjust(f"Let the gaps be {gap:g} mm", frame__gap=gap)
+    yield m.adjust("frame-gap", f"Let the gaps be {gap:g} mm", frame__gap=gap)
 
 
 def _larger_frame(m: Mending) -> Made:
     by, frame = m.limit / m.measured * FRAMED, m.part.frame
     width, height = _tenths(frame.width * by), _tenths(frame.height * by)
     if by > 1 and m.part.fit.kind == "none":
-        yield m.adjust(f"Make the frame {width:g} × {height:g} mm", frame__width=width, frame__height=height)
+        yield m.adjust(
+            "larger-frame", f"Make the frame {width:g} × {height:g} mm", frame__width=width, frame__height=height
+        )
 
 
 def _opened(m: Mending) -> Made:
-    yield Offer("Move these letters apart", lambda: list(_after(m, apart=True)))
+    yield Offer("move-apart", "Move these letters apart", lambda: list(_after(m, apart=True)))
 
 
 def _closed(m: Mending) -> Made:
-    yield Offer("Let these letters touch", lambda: list(_after(m, apart=False)))
+    yield Offer("let-touch", "Let these letters touch", lambda: list(_after(m, apart=False)))
 
 
 def _opened_or_closed(m: Mending) -> Made:
@@ -156,13 +165,15 @@ def _opened_or_over(m: Mending) -> Made:
     over = dict.fromkeys(b for _, b in m.finding.pairs)
     edits: Edits = [ChangeLetter(letter=x, values={"role": "over"}) for x in over]
     edits.append(Adjust(target=m.part.id, values={"relief": max(m.part.relief, m.opening)}))
-    yield Offer(f"Lay every second one over, with {max(m.part.relief, m.opening):g} mm around it", lambda: edits)
+    yield Offer(
+        "lay-over", f"Lay every second one over, with {max(m.part.relief, m.opening):g} mm around it", lambda: edits
+    )
 
 
 def _readable(m: Mending) -> Made:
     """Letters that are welded over: moved apart where they lie on each other, else knocked out."""
     if m.part.join.kind == "weld" and len(m.finding.letters) == len({x.letter for x in m.built.letters}):
-        yield m.adjust("Knock the words out", join__kind="knock out")
+        yield m.adjust("knock-out", "Knock the words out", join__kind="knock out")
     elif m.finding.pairs:
         yield from _opened(m)
 
@@ -221,7 +232,7 @@ def _further_apart(design: Design, built: Built, finding: Finding) -> Made:
         Adjust(target=one.id, values={name: round((one.place.y if axis else one.place.x) + step, 3)}) for one in moved
     ]
     too = " with what lies on it" if len(moved) > 1 else ""
-    yield Offer(f"Move “{part.title[:60]}” away{too}", lambda: edits)
+    yield Offer("move-away", f"Move “{part.title[:60]}” away{too}", lambda: edits)
 
 
 def _with_what_lies_on_it(design: Design, built: Built, part: AnyPart, kept: str) -> list[AnyPart]:
@@ -252,4 +263,6 @@ REPAIRS: dict[str, Callable[[Mending], Made]] = {
     "barely-joined": _closed_or_opened,
     "lie-on-each-other": _opened_or_over,
     "swallowed": _readable,
+    "mark-joined": _readable,
 }
+assert set(REPAIRS) <= set(FINDINGS), "repairs of findings that the catalogue does not list"

@@ -50,18 +50,18 @@ def swallowed_findings(
                 words = "{} is 0 mm from what stands on both sides of it, and no mark of its own any more"
                 pairs = (before, mark), (mark, after)
                 room = design.material(layer.material).least_opening
-                yield _swallowed(part, result, letters, {mark: 0.0}, words, room, pairs)
+                yield _swallowed(part, result, letters, {mark: 0.0}, words, room, pairs, "mark-joined")
 
 
 def _swallowed(
     part: Lettering, result: BuiltPart, characters: dict[str, str], lost: dict[str, float], words: str, most: float,
-    pairs: tuple[tuple[str, str], ...],
+    pairs: tuple[tuple[str, str], ...], code: str = "swallowed",
 ) -> Finding:  # fmt: skip
     worst = max(lost, key=lambda letter: lost[letter])
     names = ", ".join(f"“{characters.get(letter, '?')}”" for letter in list(lost)[:FEW])
     more = f" and {len(lost) - FEW} more" if len(lost) > FEW else ""
     return Finding(
-        "swallowed", "warn", middle(result.letter_boxes()[worst]), words.format(f"{names}{more} of “{part.title}”"),
+        code, "warn", middle(result.letter_boxes()[worst]), words.format(f"{names}{more} of “{part.title}”"),
         lost[worst], most, part.id, pairs=pairs, letters=tuple(sorted(lost)),
     )  # fmt: skip
 
