@@ -20,7 +20,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.core.lettering.lettercase import TEXT_FONTS
-from jigger.services.readiness import Plan, make_ready
+from jigger.services.edits.readiness import Plan, make_ready
 from jigger.services.workshop import Workshop
 
 LETTERS = string.ascii_letters + string.digits + "&@%ßÅé"

@@ -9,7 +9,7 @@ from jigger.core.design.model.design import Bridges, Design, Layer, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.starters import starter
 from jigger.core.patience import OutOfTime, asking, breathe, within
-from jigger.services import mending
+from jigger.services.edits import mending
 from jigger.services.workshop import Workshop
 from jigger.web.readout import read_out, readout_view
 

@@ -8,8 +8,9 @@ import pytest
 from jigger.core.design.edits.commands import SetText
 from jigger.core.errors import CommandRefused
 from jigger.core.joinery.bridges.bridging import Bridge
-from jigger.services import bridge_hands as hands
-from jigger.services.bridge_hands import Key
+from jigger.services.edits import bridge_hands as hands
+from jigger.services.edits import part_hands
+from jigger.services.edits.bridge_hands import Key
 from jigger.services.house import House
 
 VALUES = {"text": "OXO", "font": "alfa-slab-one", "height_mm": "90", "material": "stencil-film-025"}
@@ -124,7 +125,7 @@ def test_a_form_of_its_own_goes_to_equal_letters_and_stays_when_it_is_dragged(ho
     hands.equal(house.designs, plate, key, None)
     assert sum(bool(one.strip.feet) for one in bridges(house, plate).values()) == 2  # of both letters O
     x, y = before.strip.start
-    house.designs.move_bridge(plate, *key, x + 3.0, y, None)
+    part_hands.move_bridge(house.designs, plate, *key, x + 3.0, y, None)
     assert bridges(house, plate)[key].strip.feet
     hands.set_form(house.designs, plate, key, None, None)
     assert not bridges(house, plate)[key].strip.feet
@@ -137,7 +138,7 @@ def test_a_bridge_that_fits_nowhere_near_stays_and_it_is_said_why(
     x, y = before.strip.start
     monkeypatch.setattr("jigger.core.joinery.bridges.bridging.by_hand", lambda *given: None)
     with pytest.raises(CommandRefused, match="stays where it was: no strip of its width"):
-        house.designs.move_bridge(plate, *key, x + 4.0, y, None)
+        part_hands.move_bridge(house.designs, plate, *key, x + 4.0, y, None)
     assert house.designs.open(plate).seq == 1 and first(house, plate)[1].strip == before.strip
 
 

@@ -13,6 +13,7 @@ from jigger.core.errors import CommandRefused, DesignRefused
 from jigger.services import designs as service
 from jigger.services.demo import load_demo
 from jigger.services.designs import Designs, LateEdit
+from jigger.services.edits import part_hands
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
 from tests.conftest import eventually
@@ -106,7 +107,7 @@ def test_removing_a_part_leaves_what_refers_to_it_in_its_place(designs: Designs)
     before = designs.open(identity).design
     sheet = next(part for part in before.parts() if isinstance(part, Shape))
     box = designs.workshop.display(before).parts[sheet.id].region.bounds
-    after = designs.remove_part(identity, words(before).id).design
+    after = part_hands.remove_part(designs, identity, words(before).id).design
     assert designs.workshop.display(after).parts[sheet.id].region.bounds == pytest.approx(box, abs=2e-3)
 
 
@@ -114,9 +115,9 @@ def test_placing_on_the_page_leaves_a_part_where_it_is(designs: Designs) -> None
     identity = designs.create_plain("Merrow")
     part = words(designs.open(identity).design).id
     box = designs.workshop.display(designs.open(identity).design).parts[part].region.bounds
-    after = designs.place_on(identity, part, "page").design
+    after = part_hands.place_on(designs, identity, part, "page").design
     assert designs.workshop.display(after).parts[part].region.bounds == pytest.approx(box, abs=2e-3)
-    back = designs.place_on(identity, part, "surface").design
+    back = part_hands.place_on(designs, identity, part, "surface").design
     assert (words(back).place.x, words(back).place.y) == (0, 0)
 
 
@@ -126,12 +127,12 @@ def test_a_bridge_is_moved_to_the_place_nearest_to_the_hand(designs: Designs) ->
     counter = layer.counters[0]
     _, bottom, right, top = counter.region.bounds
     target = (right + 5, (bottom + top) / 2)
-    after = designs.move_bridge(identity, layer.id, counter.owner, 0, 0, *target, None)
+    after = part_hands.move_bridge(designs, identity, layer.id, counter.owner, 0, 0, *target, None)
     moved = next(b for b in designs.workshop.exact(after.design).layers[0].bridges if b.by_hand)
     assert moved.strip.start[0] == pytest.approx(right, abs=0.2)
     assert moved.strip.start[1] == pytest.approx(target[1], abs=1.0)
     with pytest.raises(CommandRefused):
-        designs.move_bridge(identity, layer.id, "nobody", 0, 0, 0, 0, None)
+        part_hands.move_bridge(designs, identity, layer.id, "nobody", 0, 0, 0, 0, None)
 
 
 def test_writers_at_the_same_time_wait_for_each_other(designs: Designs) -> None:

@@ -10,9 +10,9 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.model.document import read_design
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
-from jigger.services import readiness
+from jigger.services.edits import readiness
+from jigger.services.edits.readiness import make_ready
 from jigger.services.house import House
-from jigger.services.readiness import make_ready
 from jigger.services.workshop import Workshop
 from tests.core.test_checks import PLATE, adjust
 from tests.core.test_layer_repairs import WRONG

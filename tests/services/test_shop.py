@@ -12,6 +12,7 @@ from jigger.core.design.model.document import read_design, write_design
 from jigger.core.errors import CommandRefused, DesignRefused, JiggerError, UnknownChoice
 from jigger.core.materials.presets import MATERIALS
 from jigger.core.materials.rules import Material, read_rules, read_shop, write_shop
+from jigger.services.edits.part_hands import use_material
 from jigger.services.house import House
 from tests.core.test_checks import PLATE
 
@@ -44,12 +45,12 @@ def test_a_design_keeps_its_rules_until_it_takes_the_new_ones(house: House) -> N
     changed = house.shop.change("mild-steel", {"bridge": 3.5, "least_opening": 60.0})
     assert thin(house, identity) == before and house.designs.open(identity).design.rules == []
     layer = house.designs.open(identity).design.layers[0].id
-    house.designs.use_material(identity, layer, "mild-steel")
+    use_material(house.designs, identity, layer, "mild-steel")
     design = house.designs.open(identity).design
     assert design.rules == [changed] and "narrow-opening" in thin(house, identity) and "narrow-opening" not in before
     assert all(x.width == pytest.approx(3.5) for x in house.workshop.exact(design).layers[0].bridges)
     house.shop.remove("mild-steel")
-    house.designs.use_material(identity, layer, "mild-steel")
+    use_material(house.designs, identity, layer, "mild-steel")
     assert house.designs.open(identity).design.rules == [] and thin(house, identity) == before
 
 

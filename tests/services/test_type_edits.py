@@ -14,8 +14,18 @@ from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spacing import present_gaps
 from jigger.core.lettering.spec import LineSpec
 from jigger.services.designs import Designs
+from jigger.services.edits import part_hands
+from jigger.services.edits.type_hands import (
+    circle_at,
+    cut_size,
+    move_grip,
+    put_glyph,
+    run_by,
+    size_by,
+    size_freely,
+    space_by,
+)
 from jigger.services.house import House
-from jigger.services.type_edits import circle_at, cut_size, move_grip, put_glyph, run_by, size_by, size_freely, space_by
 from tests.core.lettering.test_shaping import boxy
 
 
@@ -135,12 +145,12 @@ def test_sorts_are_put_in_by_their_fonts_name(designs: Designs) -> None:
 
 def test_fitting_begins_with_what_there_is(designs: Designs) -> None:
     identity, words = started(designs)
-    designs.fit_by(identity, words.id, "inside")
+    part_hands.fit_by(designs, identity, words.id, "inside")
     box = ink(designs, identity)
     assert max((box[2] - box[0]) / 600, (box[3] - box[1]) / 300) == pytest.approx(1.0, abs=1e-3)
     alone = designs.create("initial-in-shape", {})
     letter = designs.open(alone).design.parts()[1].id
-    designs.fit_by(alone, letter, "inside")
+    part_hands.fit_by(designs, alone, letter, "inside")
     assert designs.open(alone).design.parts()[1].fit.to == designs.open(alone).design.parts()[0].id
     with pytest.raises(Exception, match="fit"):
         designs.edit(alone, Adjust(target=letter, values={"fit.kind": "inside", "fit.to": "nowhere fit"}))
@@ -150,7 +160,7 @@ def test_a_fitted_line_says_the_size_it_is_cut_at_and_typing_one_frees_it(design
     identity, words = started(designs, "HARBOUR", "jost")
     line = words.lines[0].id
     designs.edit(identity, AddLine(part=words.id))
-    designs.fit_by(identity, words.id, "width")
+    part_hands.fit_by(designs, identity, words.id, "width")
     built = designs.workshop.exact(designs.open(identity).design).parts[words.id]
     first, second = part(designs, identity).lines
     _, foot, _, head = built.letter_boxes()[first.ids[0]]  # of the H

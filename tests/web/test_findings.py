@@ -7,6 +7,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jigger.core.design.edits.commands import EditBridge
+from jigger.services.edits import part_hands
 from tests.core.test_layer_repairs import WRONG
 from tests.web.test_pages import edit, opened
 
@@ -68,7 +69,7 @@ def test_letters_one_by_one_and_a_bridge_that_keeps_its_width(client: TestClient
     key = {"layer": layer, "letter": tie.owner, "counter": tie.counter, "number": tie.number}
     designs.edit(identity, EditBridge(**key, along=tie.along, width=5.0))
     x, y = tie.strip.start
-    moved = designs.move_bridge(identity, *key.values(), x + 1.0, y, None)
+    moved = part_hands.move_bridge(designs, identity, *key.values(), x + 1.0, y, None)
     (kept,) = moved.design.layers[0].bridges.edits
     assert kept.width == 5.0 and kept.along != tie.along
 

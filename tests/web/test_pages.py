@@ -9,7 +9,7 @@ from jigger.core.design.model.design import Design, Layer, Lettering, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.errors import CommandRefused
 from jigger.services.designs import Opened
-from jigger.web.forms import read_command, read_seen
+from jigger.web.forms import read_edit_of, read_seen
 
 HX = {"hx-request": "true"}
 
@@ -239,7 +239,7 @@ def test_a_hostile_name_stays_text(client: TestClient) -> None:
 
 def test_forms_name_what_they_do_not_understand() -> None:
     with pytest.raises(CommandRefused):
-        read_command({"do": "fly"}, "mm")
+        read_edit_of({"do": "fly"}, "mm")
     assert read_seen({"seen": "x"}) is None and read_seen({"seen": "²"}) is None and read_seen({"seen": "12"}) == 12
 
 

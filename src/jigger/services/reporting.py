@@ -8,7 +8,7 @@ from jigger.core.checks.offers import Offer
 from jigger.core.design.model.design import Design
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.core.materials.rules import Material
-from jigger.services.mending import offered
+from jigger.services.edits.mending import offered
 from jigger.services.workshop import Workshop
 
 PICTURE = 0.2  # mm a pixel: how finely the report's picture is drawn

@@ -1,44 +1,64 @@
 """Posted forms to commands: the one place where typed words become values."""
 
 import re
-from collections.abc import Mapping
-from functools import cache
-from typing import Any
+from collections.abc import Callable, Mapping
+from typing import Any, get_args, get_origin
 
 from pydantic import ValidationError
+from pydantic.fields import FieldInfo
 
-from jigger.core.design.edits.commands import COMMANDS, Command
 from jigger.core.design.edits.mends import Mend
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
+from jigger.services.edits.table import EDITS, AnyEdit, read_edit
 
-NUMBERS = {"index": int, "counter": int, "number": int, "dx": float, "dy": float, "value": float}
+Form = Mapping[str, str]
+Reader = Callable[[Form, str], dict[str, Any]]
+
 DIGITS = 15  # of a number that is counted with: more than any list or measure has
-EMPTIED = ("value",)  # numbers that may be taken away
 
 
-def read_command(form: Mapping[str, str], unit: str) -> Command:
-    """The command a form asks for. Raises CommandRefused in the person's words."""
-    if form.get("do") == "adjust":
-        data: dict[str, Any] = {"do": "adjust", "target": form.get("target", ""), "values": {}}
-        data["values"][form.get("field", "")] = read_value(form.get("as", "text"), form.get("value", ""), unit)
-    elif form.get("do") == "change letter":
-        value = read_value(form.get("as", "text"), form.get("value", ""), unit)
-        data = {"do": "change letter", "letter": form.get("letter", ""), "values": {form.get("field", ""): value}}
-    elif form.get("do") == "add set":
-        relation, _, across = form.get("kind", "").partition(" ")
-        data = {name: form.get(name, "") for name in ("do", "part", "other")}
-        data |= {"kind": relation, "across": bool(across)}
-    else:
-        data = {name: value for name, value in form.items() if name in _fields(form.get("do", ""))}
-        for name, kind in NUMBERS.items():
-            if name in data:
-                typed = data[name].replace(",", ".").strip()
-                data[name] = _number(typed, kind) if typed or name not in EMPTIED else None
-    try:
-        return COMMANDS.validate_python(data)
-    except ValidationError as error:
-        raise CommandRefused("", f"this edit was not understood ({error.errors()[0]['msg']})") from None
+def read_edit_of(form: Form, unit: str) -> AnyEdit:
+    """The edit a form asks for. Raises CommandRefused in the person's words."""
+    do = form.get("do", "")
+    data = {name: _typed(field, form[name]) for name, field in _fields(do).items() if name in form}
+    reader = READERS.get(do)
+    return read_edit({"do": do, **data, **(reader(form, unit) if reader else {})})
+
+
+def _adjusted(form: Form, unit: str) -> dict[str, Any]:
+    value = read_value(form.get("as", "text"), form.get("value", ""), unit)
+    return {"target": form.get("target", ""), "values": {form.get("field", ""): value}}
+
+
+def _letter_changed(form: Form, unit: str) -> dict[str, Any]:
+    value = read_value(form.get("as", "text"), form.get("value", ""), unit)
+    return {"letter": form.get("letter", ""), "values": {form.get("field", ""): value}}
+
+
+def _related(form: Form, unit: str) -> dict[str, Any]:
+    relation, _, across = form.get("kind", "").partition(" ")
+    return {"kind": relation, "across": bool(across)}
+
+
+def _valued(field: str, kind: str) -> Reader:
+    return lambda form, unit: {field: read_value(kind, form.get("value", ""), unit)}
+
+
+READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of the same names
+    "adjust": _adjusted,
+    "change letter": _letter_changed,
+    "add set": _related,
+    "size freely": _valued("height", "length"),
+    "bridge width": _valued("width", "optional"),
+    "bridge turn": _valued("turn", "optional number"),
+    "bridge form": _valued("form", "choice"),
+    "choose pieces": lambda form, _: {"points": read_points(form, "piece-")},
+    "make ready": lambda form, _: {"steps": read_mends(form)},
+    "draw bridge": lambda form, _: {
+        "start": read_point({"x": form.get("x0", ""), "y": form.get("y0", "")}), "end": read_point(form)
+    },
+}  # fmt: skip
 
 
 def read_seen(form: Mapping[str, str]) -> int | None:
@@ -53,12 +73,6 @@ def read_pixel(form: Mapping[str, str]) -> float:
         return float(form.get("pixel", "0"))
     except ValueError:
         return 0.0
-
-
-def read_bridge(form: Mapping[str, str]) -> tuple[str, str, int, int]:
-    """The layer, letter, counter and number of a bridge. Raises CommandRefused."""
-    counter, number = (int(_number(form.get(name, ""), int)) for name in ("counter", "number"))
-    return form.get("layer", ""), form.get("letter", ""), counter, number
 
 
 def read_repair(form: Mapping[str, str]) -> tuple[str, int, int]:
@@ -90,17 +104,25 @@ def read_points(form: Mapping[str, str], prefix: str) -> list[tuple[float, float
     return found
 
 
-def _fields(do: str) -> set[str]:
-    return _fields_by_kind().get(do, {"do"})
+def _fields(do: str) -> dict[str, FieldInfo]:
+    return EDITS[do].model_fields if do in EDITS else {}
 
 
-@cache
-def _fields_by_kind() -> dict[str, set[str]]:
-    return {model.model_fields["do"].default: set(model.model_fields) for model in _models()}
+def _typed(field: FieldInfo, text: str) -> Any:
+    """A field's words as what it holds: a number where it is one, nothing where it may be left empty."""
+    kinds = _kinds(field.annotation)
+    for number in (int, float):
+        if number in kinds:
+            typed = text.replace(",", ".").strip()
+            return _number(typed, number) if typed or type(None) not in kinds else None
+    return text
 
 
-def _models() -> list[Any]:
-    return list(Command.__args__[0].__args__)  # type: ignore[attr-defined]
+def _kinds(annotation: Any) -> set[Any]:
+    """The types that an annotation is made of; of a list none, which no field of a form is."""
+    if get_origin(annotation) in (list, dict, tuple):
+        return set()
+    return {annotation}.union(*map(_kinds, get_args(annotation)))
 
 
 def _number(text: str, number: type[int] | type[float]) -> int | float:

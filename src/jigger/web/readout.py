@@ -9,8 +9,8 @@ from jigger.core.design.model.design import Design
 from jigger.core.geometry.curves.outline import TOLERANCE
 from jigger.core.geometry.units import show_long
 from jigger.core.joinery.widths.necks import REACH
-from jigger.services.mending import LISTED, Offered, offered
-from jigger.services.readiness import Plan
+from jigger.services.edits.mending import LISTED, Offered, offered
+from jigger.services.edits.readiness import Plan
 from jigger.services.workshop import Workshop
 from jigger.web.blade import BladeView, blade_view
 from jigger.web.summaries import piece_count

@@ -13,7 +13,7 @@ from jigger.core.geometry.units import show_length
 from jigger.core.joinery.bridges.bridging import TIES
 from jigger.core.joinery.pieces.connectivity import Knot, knots
 from jigger.core.materials.rules import Material
-from jigger.services.type_edits import cut_size
+from jigger.services.edits.type_hands import cut_size
 from jigger.web.summaries import chip, part_summary, piece_count
 
 LISTED = 200  # pieces and counters of one layer

@@ -8,7 +8,7 @@ from jigger.core.joinery.joins.join import Effect
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.lettering.lettercase import SHIPPED
 from jigger.core.lettering.letters import split_letters
-from jigger.services.type_edits import cut_size
+from jigger.services.edits.type_hands import cut_size
 
 MEASURES = {"em": "em", "capitals": "capitals", "x-height": "small letters", "ink height": "high", "ink width": "wide"}
 TONES: dict[Effect, str] = {"adds": "green", "covers": "brass", "takes": "rust"}

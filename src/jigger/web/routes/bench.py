@@ -12,12 +12,12 @@ from jigger.core.checks.spoiling import spoiled
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.services.designs import Designs, Opened
-from jigger.services.mending import repair
-from jigger.services.readiness import make_ready
+from jigger.services.edits.mending import repair
+from jigger.services.edits.readiness import make_ready
+from jigger.services.edits.table import edited
 from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel
-from jigger.web.edits import edited
-from jigger.web.forms import read_pixel, read_repair
+from jigger.web.forms import read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import plan_words, read_out
@@ -93,7 +93,7 @@ def ready_plan(request: Request, identity: str) -> Response:
 
 @router.post("/edit")
 def edit(request: Request, identity: str, form: Posted) -> Response:
-    opened = edited(house(request), identity, form, unit(request))
+    opened = edited(house(request), identity, read_edit_of(form, unit(request)), read_seen(form))
     if form.get("do") == "add part":
         form["step"], form["verb"] = _newest(opened, form.get("layer", "")), ""
     return _edited(request, opened, form)
