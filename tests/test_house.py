@@ -109,6 +109,13 @@ def test_the_code_is_tidy() -> None:
         assert done.returncode == 0, done.stdout
 
 
+def test_types_hold() -> None:
+    """Strictly in the sources, and as far as they are said in tests and benches."""
+    home = SOURCE.parents[1]
+    done = subprocess.run([sys.executable, "-m", "mypy"], cwd=home, capture_output=True, text=True)
+    assert done.returncode == 0, done.stdout
+
+
 def test_own_javascript_stays_small() -> None:
     lines = [line for path in (SOURCE / "web" / "static" / "js").glob("*.js") for line in path.read_text().splitlines()]
     assert len(lines) <= 1500

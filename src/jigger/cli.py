@@ -116,7 +116,10 @@ def _fonts(options: argparse.Namespace) -> None:
 
 
 def _font(fact: FontFacts) -> dict[str, Any]:
-    rounded = lambda value: None if value is None else round(value, 4)  # noqa: E731
+
+    def rounded(value: float | None) -> float | None:
+        return None if value is None else round(value, 4)
+
     return {
         "id": fact.entry.id, "family": fact.entry.family, "character": fact.entry.character, "file": fact.file,
         "licence": fact.licence, "glyphs": fact.glyphs,

@@ -93,7 +93,7 @@ def lifted(beyond: float) -> Design:
     """Words on a lifting sheet, and a bar in their layer that begins on them and reaches so far to the right."""
     design = AddLiftingSheet(layer=PLAIN.layers[0].id).apply(PLAIN)
     sheet, top = design.layers
-    words = design.letters() and top.parts[0].id
+    words = top.parts[0].id
     design = Adjust(target=sheet.parts[0].id, values={"of": words}).apply(design)
     design = AddPart(layer=top.id, kind="shape", form="rectangle").apply(design)
     values = {"width": 20.0, "height": 5.0, "place.on": words, "place.x": beyond}
@@ -180,7 +180,7 @@ FIRING = {
     "nothing-inside": ("stop", typed(PLATE, ""), PLATE),
 }
 unknown = PLAIN.model_copy(deep=True)
-unknown.layers[0].parts[0].lines[0].font = "no-such-font"  # type: ignore[union-attr]
+unknown.layers[0].parts[0].lines[0].font = "no-such-font"
 FIRING["unknown-font"] = ("stop", unknown, PLAIN)
 
 

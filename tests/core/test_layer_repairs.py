@@ -60,7 +60,7 @@ def test_a_lifting_sheet_is_grown_until_it_lifts_all_as_one(workshop: Workshop) 
     (offer,) = repairs(wrong, workshop.exact(wrong), finding)
     mended = offer.mend().apply(wrong)
     assert workshop.report(mended).ready and "thin-strip" not in codes(workshop, mended)
-    (far,) = mended.layers[0].parts[0].finishes[0].steps  # type: ignore[union-attr]
+    (far,) = mended.layers[0].parts[0].finishes[0].steps
     less = Adjust(target=mended.layers[0].parts[0].finishes[0].id, values={"steps": [far - 0.03]}).apply(wrong)
     assert codes(workshop, less) & {"would-fall-out", "thin-strip"}
 
@@ -82,7 +82,7 @@ def test_a_letter_is_nudged_until_it_joins_the_rest(workshop: Workshop) -> None:
     mended = nudged.mend().apply(wrong)
     report = workshop.report(mended)
     assert report.ready and report.layers[0].pieces == 1
-    (change,) = mended.layers[0].parts[0].lines[0].overrides  # type: ignore[union-attr]
+    (change,) = mended.layers[0].parts[0].lines[0].overrides
     assert abs(abs(change.dx) - 2.0) < 0.02 and abs(change.dy) < 0.02
 
 

@@ -187,7 +187,7 @@ def test_a_full_disk_leaves_the_sender_at_work(
     def change(*given: object, **values: object) -> None:
         if full[0]:
             raise OSError(28, "No space left on device")
-        plain(*given, **values)  # type: ignore[arg-type]
+        plain(*given, **values)
 
     monkeypatch.setattr(type(queue._jobs), "change", change)
     job = queue.line_up(house.designs.create_plain("Heron"))

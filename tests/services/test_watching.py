@@ -39,7 +39,7 @@ def test_one_that_fails_is_asked_again(monkeypatch) -> None:
         state = next(states)
         if state is OSError:
             raise OSError
-        return state
+        return state  # type: ignore[return-value]
 
     watched = Watched(ask)
     assert watched.state() == SILENT and watched.state() == "ready"

@@ -87,7 +87,8 @@ def test_seq_grows_with_every_move_and_labels_say_the_steps(store: DesignStore) 
 def test_any_walk_is_the_walk_of_two_stacks(tmp_path_factory: pytest.TempPathFactory, walk: list[str]) -> None:
     store = DesignStore(open_database(tmp_path_factory.mktemp("walk")))
     store.add("one", "One", "s0", "start", NOW)
-    past, future = ["s0"], []
+    past: list[str] = ["s0"]
+    future: list[str] = []
     for number, what in enumerate(walk):
         if what == "edit":
             record(store, f"s{number + 1}")

@@ -47,7 +47,7 @@ def test_finishes_of_all_kinds_show_their_measures(client: TestClient) -> None:
     layer, part = design.layers[0].id, design.parts()[0].id
     offered = [kind.id for kind in FINISHES.values() if kind.offered]
     for kind in offered:
-        design = AddFinish(target=layer, kind=kind).apply(design)  # type: ignore[arg-type]
+        design = AddFinish(target=layer, kind=kind).apply(design)
     identity = add(client, design)
     page = client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "finish"}).text
     assert page.count("<fieldset") == len(offered) and "Gap, line, gap, line" not in page

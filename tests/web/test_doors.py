@@ -119,7 +119,7 @@ def test_larger_than_taken_says_the_limit_that_holds(client: TestClient) -> None
 
 def test_a_full_disk_is_said_and_nothing_is_lost(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
     address = begin(client)
-    designs = client.app.state.house.designs  # type: ignore[attr-defined]
+    designs = client.app.state.house.designs
 
     def full(*_: object, **__: object) -> None:
         raise OperationalError("insert", {}, sqlite3.OperationalError("database or disk is full"))

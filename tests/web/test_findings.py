@@ -69,7 +69,7 @@ def test_letters_one_by_one_and_a_bridge_that_keeps_its_width(client: TestClient
     key = {"layer": layer, "letter": tie.owner, "counter": tie.counter, "number": tie.number}
     designs.edit(identity, EditBridge(**key, along=tie.along, width=5.0))
     x, y = tie.strip.start
-    moved = part_hands.move_bridge(designs, identity, *key.values(), x + 1.0, y, None)
+    moved = part_hands.move_bridge(designs, identity, layer, tie.owner, tie.counter, tie.number, x + 1.0, y, None)
     (kept,) = moved.design.layers[0].bridges.edits
     assert kept.width == 5.0 and kept.along != tie.along
 

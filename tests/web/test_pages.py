@@ -257,8 +257,8 @@ def test_every_template_address_of_a_static_file_exists(client: TestClient) -> N
     ],
 )  # fmt: skip
 def test_odd_texts_get_a_clear_answer(client: TestClient, text: str, status: int, words: str) -> None:
-    identity = client.app.state.house.designs.create_plain("Merrow")  # type: ignore[attr-defined]
-    part = client.app.state.house.designs.open(identity).design.parts()[0]  # type: ignore[attr-defined]
+    identity = client.app.state.house.designs.create_plain("Merrow")
+    part = client.app.state.house.designs.open(identity).design.parts()[0]
     answer = edit(client, identity, do="set text", part=part.id, line=part.lines[0].id, text=text)
     assert answer.status_code == status and (status == 200 or words in answer.text)
     readout = client.get(f"/designs/{identity}/readout")
@@ -302,7 +302,7 @@ def test_new_parts_come_to_the_chosen_parts_layer(client: TestClient) -> None:
             layers=[Layer(id=name, material="outdoor-vinyl", parts=[Shape(id=f"{name}-p")]) for name in ("a", "b")],
         )
     )
-    identity = client.app.state.house.designs.add(design, "test")  # type: ignore[attr-defined]
+    identity = client.app.state.house.designs.add(design, "test")
     for step, home in (("b-p", "b"), ("a-p", "a"), ("b", "b"), ("", "a")):
         sheet = client.get(f"/designs/{identity}/recipe", params={"step": step}).text
         add = sheet[sheet.index("add-row") :]

@@ -4,7 +4,7 @@ from fastapi.testclient import TestClient
 
 
 def test_what_is_put_away_can_be_brought_back_at_once_and_later(client: TestClient) -> None:
-    designs = client.app.state.house.designs  # type: ignore[attr-defined]
+    designs = client.app.state.house.designs
     merrow, heron = designs.create_plain("Merrow"), designs.create_plain("Heron")
     assert "Put away, " not in client.get("/").text
     answer = client.post(f"/designs/{merrow}/put-away").text

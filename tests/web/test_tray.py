@@ -12,11 +12,11 @@ HX = {"hx-request": "true"}
 
 
 def plain(client: TestClient, text: str = "Merrow") -> str:
-    return client.app.state.house.designs.create_plain(text, "playball")  # type: ignore[attr-defined]
+    return client.app.state.house.designs.create_plain(text, "playball")
 
 
 def line_of(client: TestClient, identity: str):
-    part = client.app.state.house.designs.open(identity).design.parts()[0]  # type: ignore[attr-defined]
+    part = client.app.state.house.designs.open(identity).design.parts()[0]
     assert isinstance(part, Lettering)
     return part, part.lines[0]
 

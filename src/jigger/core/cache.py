@@ -8,6 +8,7 @@ from typing import Any
 
 from jigger.core.patience import breathe
 
+CacheKey = tuple[Hashable, ...]  # its first item names the kind of result
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
 MOST = 60e6  # by that estimate; what is held comes to about two and a half times as much
@@ -27,7 +28,7 @@ class Cache:
         self._holders: Counter[int] = Counter()  # of each thing inside results, by how many it is held
         self._lock = Lock()
 
-    def get(self, key: tuple[Hashable, ...], make: Callable[[], Any]) -> Any:
+    def get(self, key: CacheKey, make: Callable[[], Any]) -> Any:
         """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
         with self._lock:
             if key in self._items:

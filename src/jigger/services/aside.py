@@ -79,7 +79,7 @@ class Aside:
             with stage("waiting"):
                 lane.turn.acquire()
             try:
-                return self._answered(lane, question, job, given, named)  # type: ignore[no-any-return]
+                return self._answered(lane, question, job, given, named)
             finally:
                 lane.turn.release()
         finally:

@@ -1,6 +1,7 @@
 """The demo boatyard: Withy Lock's designs, made the way a person makes them."""
 
-from jigger.core.design.edits.commands import Adjust, SetText
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.demo_letters import letter_designs

@@ -1,6 +1,6 @@
 """Demo designs that show what lettering can do: a tail, a ring, a frame, a fitted panel, a picture."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from jigger.core.design.model.design import Design, Join, Layer, Lettering, Part, Shape, Surface
 from jigger.core.design.model.document import check_whole
@@ -8,7 +8,7 @@ from jigger.core.design.model.lettering import Course, Frame, LetterOverride, Li
 from jigger.core.design.model.placing import Fit, Place
 
 
-def _design(name: str, size: tuple[float, float], parts: list[Part], **layer) -> Design:
+def _design(name: str, size: tuple[float, float], parts: list[Part], **layer: Any) -> Design:
     margin, form = layer.pop("margin", 10.0), layer.pop("form", "rectangle")
     surface = Surface(width=size[0], height=size[1], margin=margin, form=form, colour=layer.pop("ground", "#e4dcc9"))
     material = layer.pop("material", "outdoor-vinyl")
@@ -17,7 +17,7 @@ def _design(name: str, size: tuple[float, float], parts: list[Part], **layer) ->
     return check_whole(design)
 
 
-def _line(identity: str, text: str, font: str, height: float, **more) -> Line:
+def _line(identity: str, text: str, font: str, height: float, **more: Any) -> Line:
     return Line(id=identity, text=text, font=font, height=height, **more)
 
 

@@ -1,6 +1,6 @@
 """One demo design from every starter that the boatyard's older designs do not show."""
 
-from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.model.design import Design
 from jigger.core.design.starters import starter
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any, Protocol
 
-from jigger.core.design.edits.commands import UseMaterial
+from jigger.core.design.edits.materials import UseMaterial
 from jigger.core.design.model.design import Design
 from jigger.core.design.starters import Starter
 from jigger.core.errors import CommandRefused, UnknownChoice

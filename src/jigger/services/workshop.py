@@ -7,9 +7,10 @@ from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
 from jigger.core.cut.toolpath import ToolPath, tool_path
-from jigger.core.design.building.build import EXACT, build, display_tolerance
+from jigger.core.design.building.build import build, display_tolerance
 from jigger.core.design.building.built import Built
 from jigger.core.design.building.lettered import line_spec
+from jigger.core.design.building.local import EXACT
 from jigger.core.design.model.design import Design
 from jigger.core.errors import UnknownChoice
 from jigger.core.formats.format import Work

@@ -1,6 +1,7 @@
 """Opening the database: durable writes, writers in line, migrations run at start."""
 
 from pathlib import Path
+from typing import Any
 from urllib.parse import quote
 
 from alembic import command
@@ -54,13 +55,13 @@ def read_database(folder: Path) -> Engine:
     return create_engine(f"sqlite:///file:{quote(str((folder / DATABASE).resolve()))}?mode=ro&uri=true")
 
 
-def _prepare(connection, _record) -> None:
+def _prepare(connection: Any, _record: Any) -> None:
     connection.isolation_level = None  # transactions are begun by `_begin`, not by the driver
     for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000"):
         connection.execute(f"PRAGMA {pragma}")
 
 
-def _begin(connection) -> None:
+def _begin(connection: Any) -> None:
     # A deferred transaction that turns into a writer fails at once when another writes; this one waits.
     writing = connection.get_execution_options().get("writing")
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")

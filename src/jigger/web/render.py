@@ -64,7 +64,10 @@ def _lengths(values: Sequence[float], unit: str) -> str:
 
 def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
     """Strips as they are typed: shares in percents, or lengths."""
-    show = (lambda value: f"{100 * value:g}") if by == "share" else (lambda value: show_length(value, unit, 2))
+
+    def show(value: float) -> str:
+        return f"{100 * value:g}" if by == "share" else show_length(value, unit, 2)
+
     return "; ".join(f"{show(strip.low)} – {show(strip.high)}" for strip in strips)
 
 
@@ -97,7 +100,8 @@ PostedFile = Annotated[bytes, Depends(_posted_file)]
 
 
 def house(request: Request) -> House:
-    return request.app.state.house
+    found: House = request.app.state.house
+    return found
 
 
 def unit(request: Request) -> str:

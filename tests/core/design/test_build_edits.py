@@ -124,7 +124,7 @@ def test_a_path_is_drawn_node_by_node(design: Design) -> None:
 @pytest.mark.parametrize("kind", [kind.id for kind in FINISHES.values() if kind.offered])
 def test_every_finish_is_added_to_parts_and_layers_put_in_order_and_removed(design: Design, kind: str) -> None:
     for target in (design.layers[0].id, design.layers[0].parts[0].id):
-        once = AddFinish(target=target, kind=kind).apply(design)  # type: ignore[arg-type]
+        once = AddFinish(target=target, kind=kind).apply(design)
         twice = AddFinish(target=target, kind="outline").apply(once)
         carrier = next(x for x in (twice.layers[0], twice.layers[0].parts[0]) if x.id == target)
         first, second = carrier.finishes
@@ -155,7 +155,7 @@ def test_measures_of_finishes_are_set_as_lists(design: Design) -> None:
 def test_one_colour_per_line_word_or_letter(design: Design) -> None:
     words = design.layers[0].parts[0]
     for by, layers in (("line", 2), ("word", 4), ("letter", 19)):
-        parted = SplitColours(part=words.id, by=by).apply(design)  # type: ignore[arg-type]
+        parted = SplitColours(part=words.id, by=by).apply(design)
         result = built(parted)
         assert len(parted.layers) == layers and len({layer.colour for layer in parted.layers}) >= min(layers, 8)
         whole = built(design).layers[0].folded.area

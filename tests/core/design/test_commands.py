@@ -160,7 +160,7 @@ def test_the_surface_has_a_form_or_is_none() -> None:
     wider = Adjust(target="surface", values={"width": 360.0}).apply(round_one)
     assert wider.surface and wider.surface.height == 360.0, "a disc stays a disc"
     oval = SetSurface(form="oval").apply(wider)
-    assert Adjust(target="surface", values={"width": 400.0}).apply(oval).surface.height == 360.0  # type: ignore[union-attr]
+    assert Adjust(target="surface", values={"width": 400.0}).apply(oval).surface.height == 360.0
     placed = design.parts()[0].place.on == "surface"
     if placed:
         with pytest.raises(DesignRefused, match="placed on the surface"):

@@ -290,7 +290,7 @@ def test_a_chosen_piece_is_found_again_after_edits_or_said_to_be_lost() -> None:
         plain.layers[0].finishes = [pick]
         for text, width in (("I", 60), ("l", 60), ("I", 75)):
             edited = retyped(plain, "w", text)
-            edited.parts()[0].width = edited.parts()[0].height = width  # type: ignore[union-attr]
+            edited.parts()[0].width = edited.parts()[0].height = width
             folded = built(check_whole(edited)).layers[0].folded
             assert not folded.contains_point(here, 0) and folded.contains_point(there, 0)
     plain.layers[0].finishes = []

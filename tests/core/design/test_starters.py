@@ -110,7 +110,7 @@ def test_a_banded_initial_is_parted_by_its_band(text: str, height: float) -> Non
 @given(CAPITALS, SIZES, st.sampled_from(["1", "3"]))
 def test_a_stepped_word_grows_towards_the_whole(text: str, height: float, steps: str) -> None:
     _, built = made("stepped-word", text=text, height_mm=height, steps=steps)
-    rows = sorted({round(piece.region.bounds[3], 2) for piece in built.layers[0].pieces.pieces})  # type: ignore[index]
+    rows = sorted({round(piece.region.bounds[3], 2) for piece in built.layers[0].pieces.pieces})
     alone = made("stencil-plate", text=text, font="anton", height_mm=height)[1]
     whole = next(part for part in alone.parts.values() if part.letters).region
     assert built.layers[0].folded.area < (2 * int(steps) + 1) * whole.area and len(rows) >= 2 * int(steps) + 1
@@ -133,7 +133,7 @@ def test_a_line_keeps_its_gap_all_round(text: str, height: float) -> None:
 @given(st.sampled_from(["LAMP OIL\nWITHY LOCK", "I", "Quiet Heron of the Lock\na\nb"]), SIZES)
 def test_a_label_fills_its_surface(text: str, height: float) -> None:
     _, built = made("measured-label", text=text, height_mm=height)
-    left, bottom, _, top = built.layers[0].kept.bounds  # type: ignore[misc]
+    left, bottom, _, top = built.layers[0].kept.bounds
     margin = 0.07 * height
     assert left >= margin - 0.05 and bottom >= margin - 0.05 and top <= height - margin + 0.05
     assert min(left - margin, bottom - margin) == pytest.approx(0, abs=0.05)
@@ -201,9 +201,9 @@ def test_settings_that_will_not_do_are_refused_in_words(name: str, values: dict,
 
 def test_a_length_left_empty_goes_with_the_height() -> None:
     small, large = (starter("stencil-plate").make({"height_mm": height}) for height in (40.0, 2000.0))
-    assert [design.parts()[0].margin_x for design in (small, large)] == [20.0, 1000.0]  # type: ignore[union-attr]
+    assert [design.parts()[0].margin_x for design in (small, large)] == [20.0, 1000.0]
     typed = starter("stencil-plate").make({"height_mm": 2000.0, "margin_mm": "20"})
-    assert typed.parts()[0].margin_x == 20.0  # type: ignore[union-attr]
+    assert typed.parts()[0].margin_x == 20.0
 
 
 def test_lengths_may_be_typed_in_any_unit() -> None:
@@ -214,7 +214,7 @@ def test_lengths_may_be_typed_in_any_unit() -> None:
 
 def test_line_breaks_make_lines() -> None:
     design = starter("stencil-plate").make({"text": "QUIET\r\nHERON\n"})
-    assert [line.text for line in design.parts()[1].lines] == ["QUIET", "HERON"]  # type: ignore[union-attr]
+    assert [line.text for line in design.parts()[1].lines] == ["QUIET", "HERON"]
 
 
 def test_an_unknown_starter_names_the_known() -> None:

@@ -33,7 +33,7 @@ def test_flattening_stays_within_its_tolerance(points: list[tuple[float, float]]
 def bezier(controls: np.ndarray, t: np.ndarray) -> np.ndarray:
     """By Bernstein's polynomials, not as the product does it."""
     n = len(controls) - 1
-    return sum(math.comb(n, i) * np.outer(t**i * (1 - t) ** (n - i), controls[i]) for i in range(n + 1))
+    return sum(math.comb(n, i) * np.outer(t**i * (1 - t) ** (n - i), controls[i]) for i in range(n + 1))  # type: ignore[return-value]
 
 
 @given(st.floats(0.01, 5000), st.sampled_from([0.02, 0.002]))
@@ -127,4 +127,4 @@ SQUARE = np.array([[0.0, 0], [10, 0], [10, 10], [0, 10]])
 )
 def test_contours_fill_by_nonzero_winding(contours: list[np.ndarray], area: float) -> None:
     result = nonzero_area(contours)
-    assert result.area == pytest.approx(area)  # type: ignore[attr-defined]
+    assert result.area == pytest.approx(area)

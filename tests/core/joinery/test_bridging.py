@@ -89,7 +89,7 @@ def test_copies_of_a_shape_share_one_solution(monkeypatch: pytest.MonkeyPatch) -
 @pytest.mark.parametrize("ends", ["one", "both"])
 def test_directions_and_ends_follow_the_settings(direction: str, ends: str) -> None:
     kept = opened("O", height=60)
-    result = held(kept, BridgeRules(3.0, direction, ends))  # type: ignore[arg-type]
+    result = held(kept, BridgeRules(3.0, direction, ends))
     assert len(result.bridges) == (1 if ends == "one" else 2)
     for bridge in result.bridges:
         across, up = np.abs(np.subtract(bridge.strip.end, bridge.strip.start))
@@ -182,7 +182,7 @@ def test_islands_that_hold_only_each_other_get_a_bridge_more() -> None:
     islands = [Region.polygon("island", np.array([[x, 25], [x + 8, 25], [x + 8, 33], [x, 33]])) for x in (41, 50)]
     kept = union([difference(sheet, hole), *islands])
     for direction in ("upright", "level", "shortest"):
-        result = held(kept, BridgeRules(2.0, direction, "one"))  # type: ignore[arg-type]
+        result = held(kept, BridgeRules(2.0, direction, "one"))
         assert len(count_pieces(result.kept).pieces) == 1, direction
 
 

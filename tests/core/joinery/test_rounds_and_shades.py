@@ -19,7 +19,7 @@ SHAPES = st.sampled_from(sorted(ZOO))
 
 
 def outlined(region: Region, style: str, side: str, steps: list[float], corner: str = "round") -> Region:
-    return rounds.outlined(region, style, side, steps, corner, TOL, Cache())  # type: ignore[arg-type]
+    return rounds.outlined(region, style, side, steps, corner, TOL, Cache())
 
 
 @given(SHAPES, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
@@ -51,7 +51,7 @@ def test_many_rings_are_grown_from_the_shape_itself() -> None:
     [("mitre", 26.0**2), ("round", 26.0**2 - 4 * 9 * (1 - np.pi / 4)), ("square", 26.0**2 - 4 * 9 * (np.sqrt(2) - 1) ** 2)],
 )  # fmt: skip
 def test_corners_of_a_grown_square(corner: str, area: float) -> None:
-    grown = rounds.offset(square(0, 0, 20), 3.0, corner, TOL, Cache())  # type: ignore[arg-type]
+    grown = rounds.offset(square(0, 0, 20), 3.0, corner, TOL, Cache())
     assert grown.area == pytest.approx(area, abs=0.05)
     nodes = {"mitre": 4, "round": 8, "square": 8}
     assert outlines(grown).nodes == nodes[corner]
@@ -59,7 +59,7 @@ def test_corners_of_a_grown_square(corner: str, area: float) -> None:
 
 def test_a_long_point_is_cut_square_and_openings_shrink_to_mitres() -> None:
     needle = Region.polygon("needle", np.array([[0, 0], [60, 1], [0, 2]]))
-    assert rounds.offset(needle, 2.0, "mitre", TOL, Cache()).bounds[2] == pytest.approx(62.0, abs=0.05)  # type: ignore[index]
+    assert rounds.offset(needle, 2.0, "mitre", TOL, Cache()).bounds[2] == pytest.approx(62.0, abs=0.05)
     frame = difference(square(0, 0, 40), square(10, 10, 20))
     shrunk = rounds.offset(frame, -2.0, "mitre", TOL, Cache())
     assert shrunk.area == pytest.approx(36**2 - 24**2, abs=0.02)
@@ -144,7 +144,7 @@ def test_a_grid_stands_in_rows_and_a_stepped_stack_keeps_strips() -> None:
     six = copies.grid(tile, 2, 3, 4.0, 6.0)
     assert len(six.polygons()) == 6 and six.bounds == pytest.approx((5, 5, 5 + 38, 5 + 26))
     stack = copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 0.25), (0.0, 0.5)])
-    heights = sorted(round(piece.bounds[3] - piece.bounds[1], 3) for piece in stack.polygons())  # type: ignore[index]
+    heights = sorted(round(piece.bounds[3] - piece.bounds[1], 3) for piece in stack.polygons())
     assert heights == [2.5, 5.0, 10.0] and stack.bounds == pytest.approx((5, 5, 15, 5 + 17.5 + 4))
 
 
@@ -155,7 +155,7 @@ def test_copies_round_a_circle_stand_outwards_or_upright() -> None:
     tips = np.hypot(*six.vertices().T)
     assert tips.max() == pytest.approx(29, abs=1e-3) and tips.min() == pytest.approx(20, abs=0.2)
     half = copies.circle(petal, 3, 20.0, 180.0, 0.0, upright=True)
-    assert all(piece.bounds[3] - piece.bounds[1] == pytest.approx(9) for piece in half.polygons())  # type: ignore[index]
+    assert all(piece.bounds[3] - piece.bounds[1] == pytest.approx(9) for piece in half.polygons())
     assert half.bounds == pytest.approx((-22, -4.5, 22, 24.5), abs=1e-3)
 
 

@@ -17,7 +17,7 @@ ANGLE = Curves.of([np.array([[0.0, 0.0], [30.0, 0.0]]), np.array([[30.0, 0.0], [
 
 @pytest.mark.parametrize(("cap", "area"), [("flat", 240), ("square", 276), ("round", 240 + 9 * np.pi)])
 def test_caps(cap: str, area: float) -> None:
-    stroke = stroked("x", LINE_40, False, 6.0, cap, "round", TOL)  # type: ignore[arg-type]
+    stroke = stroked("x", LINE_40, False, 6.0, cap, "round", TOL)
     assert stroke.area == pytest.approx(area, rel=1e-4)
     kinds = outlines(stroke).curves.kind
     assert (kinds == CUBIC).sum() == 0 and (kinds == ARC).any() == (cap == "round")
@@ -27,7 +27,7 @@ def test_caps(cap: str, area: float) -> None:
     ("corner", "extra"), [("mitre", 9), ("round", 9 * np.pi / 4), ("square", 9 - 9 * (np.sqrt(2) - 1) ** 2)]
 )
 def test_corners(corner: str, extra: float) -> None:
-    stroke = stroked("x", ANGLE, False, 6.0, "flat", corner, TOL)  # type: ignore[arg-type]
+    stroke = stroked("x", ANGLE, False, 6.0, "flat", corner, TOL)
     assert stroke.area == pytest.approx(6 * 30 + 6 * 25 - 9 + extra, abs=0.02)
     assert len(stroke.polygons()) == 1
 

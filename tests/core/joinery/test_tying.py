@@ -34,7 +34,7 @@ def tied(kept: Region, edits=None, within: bool = False, cache: Cache | None = N
 
 def metal(text: str, font: str = "alfa-slab-one", height: float = 100.0, wish: str = "one") -> Design:
     design = plain_lettering(text, [(text, font, height)], (3000.0, 400.0)).model_copy(deep=True)
-    design.layers[0].material, design.layers[0].wish = "mild-steel", wish  # type: ignore[assignment]
+    design.layers[0].material, design.layers[0].wish = "mild-steel", wish
     return design
 
 

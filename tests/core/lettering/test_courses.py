@@ -34,7 +34,7 @@ def radii(region: Region) -> np.ndarray:
 ])  # fmt: skip
 def test_baseline_or_cap_line_lies_on_the_circle(heads: str, on: str, least: float | None, most: float | None) -> None:
     """Flat feet and heads are chords: their corners stand outside by no more than the chord bows."""
-    found = text(line("HHHHH", "jost", 10.0), course=Circle(60.0, "over", heads, on=on))  # type: ignore[arg-type]
+    found = text(line("HHHHH", "jost", 10.0), course=Circle(60.0, "over", heads, on=on))
     for region in letters(found).values():
         bow = 0.6  # an H of 10 mm is about 8 mm wide: 60 - sqrt(60² - 4²) and its diagonal
         if least is not None:
@@ -49,7 +49,7 @@ def test_baseline_or_cap_line_lies_on_the_circle(heads: str, on: str, least: flo
 def test_letters_on_a_circle_never_come_nearer_than_on_a_line(font: str, words: str, heads: str, radius: float) -> None:
     """Neither feet nor cap tops collide, on whichever side they crowd."""
     straight = list(letters(text(line(words, font, 10.0))).values())
-    on_ring = list(letters(text(line(words, font, 10.0), course=Circle(radius, "under", heads))).values())  # type: ignore[arg-type]
+    on_ring = list(letters(text(line(words, font, 10.0), course=Circle(radius, "under", heads))).values())
     for i in range(len(words) - 1):
         apart = straight[i].geometry.distance(straight[i + 1].geometry)
         assert on_ring[i].geometry.distance(on_ring[i + 1].geometry) >= 0.9 * apart - 0.15
@@ -57,10 +57,10 @@ def test_letters_on_a_circle_never_come_nearer_than_on_a_line(font: str, words: 
 
 @pytest.mark.parametrize(("side", "heads"), [("over", "out"), ("under", "in"), ("under", "out"), ("over", "in")])
 def test_text_is_centred_on_its_side_by_its_ink(side: str, heads: str) -> None:
-    box = whole(text(line("AHA", "jost", 12.0), course=Circle(50.0, side, heads))).bounds  # type: ignore[arg-type]
+    box = whole(text(line("AHA", "jost", 12.0), course=Circle(50.0, side, heads))).bounds
     assert box[0] + box[2] == pytest.approx(0.0, abs=0.05)
     assert (box[1] > 0) == (side == "over")
-    turned = whole(text(line("AHA", "jost", 12.0), course=Circle(50.0, side, heads, angle=90.0))).bounds  # type: ignore[arg-type]
+    turned = whole(text(line("AHA", "jost", 12.0), course=Circle(50.0, side, heads, angle=90.0))).bounds
     assert turned[1] + turned[3] == pytest.approx(0.0, abs=0.05)
     assert (turned[0] > 0) == (side == "over"), "clockwise from the top is to the right"
 
@@ -215,7 +215,7 @@ FRAMES = ["disc", "oval", "shield", "diamond"]
     [("WML", "graduate"), ("ABO", "alfa-slab-one"), ("I", "jost"), ("QM", "cinzel"), ("SAGE", "anton")],
 )
 def test_a_monogram_fills_its_frame_and_keeps_its_counters(form: str, words: str, font: str) -> None:
-    frame = FrameSpec(form, 90.0, 110.0, 3.0)  # type: ignore[arg-type]
+    frame = FrameSpec(form, 90.0, 110.0, 3.0)
     plain, found = letters(text(line(words, font, 30.0))), letters(text(line(words, font, 30.0), frame=frame))
     short = 0.14 if form == "diamond" else 0.08  # few letters reach into a point
     box = whole(text(line(words, font, 30.0), frame=frame)).bounds
@@ -271,7 +271,7 @@ def test_a_frame_without_room_is_said() -> None:
     ("grows", "font"), [("last", "lobster"), ("first", "lobster"), ("last", "pacifico"), ("last", "kaushan-script")]
 )
 def test_a_tail_hangs_on_its_word_and_is_as_long_and_thick_as_asked(end: str, grows: str, font: str) -> None:
-    tail = TailSpec(grows, 150.0, 30.0, 12.0, 0.3, 0.0, end)  # type: ignore[arg-type]
+    tail = TailSpec(grows, 150.0, 30.0, 12.0, 0.3, 0.0, end)
     plain, found = text(line("Plover", font)), text(line("Plover", font), tail=tail)
     assert found.tail is not None and found.spine is not None
     assert len(whole(found).polygons()) == len(whole(plain).polygons()), "it hangs on"
@@ -307,7 +307,7 @@ def test_even_gaps_on_a_circle_are_even_where_the_letters_stand(
     font: str, words: str, heads: str, stand: str, radius: float, gap: float
 ) -> None:
     between = Between(spacing="even", gap=gap)
-    course = Circle(radius, "under", heads, stand=stand)  # type: ignore[arg-type]
+    course = Circle(radius, "under", heads, stand=stand)
     found = list(letters(text(line(words, font, 10.0, between=between), course=course)).values())
     for one, other in pairwise(found):
         assert one.geometry.distance(other.geometry) == pytest.approx(gap, abs=0.02)

@@ -98,7 +98,7 @@ def test_joined_script_overlaps_into_one_piece_and_tracking_parts_it() -> None:
 
 @pytest.mark.parametrize(("align", "left"), [("left", 0.0), ("centre", 0.5), ("right", 1.0)])
 def test_lines_are_aligned_on_their_advance(align: str, left: float) -> None:
-    text = set_lines([spec("HHHHHHHH", "jost"), spec("H", "jost")], Arrangement(align, 2.0), 0.01)  # type: ignore[arg-type]
+    text = set_lines([spec("HHHHHHHH", "jost"), spec("H", "jost")], Arrangement(align, 2.0), 0.01)
     first, last = text.letters[0].region.bounds, text.letters[-1].region.bounds
     one = CASE.face("jost").shape("H")[0].advance * 50 / CASE.face("jost").cap_height
     assert last[0] - first[0] == pytest.approx(left * 7 * one, abs=0.1)

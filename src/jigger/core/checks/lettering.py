@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from itertools import pairwise
 
-from jigger.core.checks.findings import Finding, Severity
+from jigger.core.checks.catalogue import Severity
+from jigger.core.checks.findings import Finding
 from jigger.core.design.building.built import BuiltPart
 from jigger.core.design.model.design import AnyPart, Design, Layer, Lettering
 from jigger.core.geometry.area.clearance import distance, lap

@@ -5,7 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 from scipy.spatial import cKDTree
 
-from jigger.core.checks.findings import Finding, Severity
+from jigger.core.checks.catalogue import Severity
+from jigger.core.checks.findings import Finding
 from jigger.core.checks.measuring import Measured, least_gap
 from jigger.core.design.building.built import BuiltLayer
 from jigger.core.geometry.area.region import Region

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.checks.repairs import Offer, repairs
+from jigger.core.checks.offers import Offer
+from jigger.core.checks.repairs import repairs
 from jigger.core.design.edits.mends import Mend
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused

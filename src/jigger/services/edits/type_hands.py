@@ -5,8 +5,8 @@ from typing import cast, get_args
 
 from jigger.core.design.building.lettered import line_spec
 from jigger.core.design.building.local import EXACT
+from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Scalar
-from jigger.core.design.edits.commands import Adjust
 from jigger.core.design.edits.letters import MovePoint, PutGlyph, RunAlong
 from jigger.core.design.edits.mends import Mend, Step
 from jigger.core.design.model.design import Lettering, Stroke

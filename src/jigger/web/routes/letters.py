@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
-from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.model.find import line_with_part
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text

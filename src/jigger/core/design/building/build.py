@@ -4,7 +4,7 @@ Part geometry is built part-local and placed afterwards; each result is cached b
 (geometry it refers to, font bytes, tolerance, engine version) in the cache that is passed in.
 """
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import Built, BuiltPart, Problem
 from jigger.core.design.building.finishing import finer, finished, lost_pieces
 from jigger.core.design.building.fold import Fold, fold
@@ -59,7 +59,7 @@ class _Work:
         self.parts = {part.id: part for part in design.parts()}
         self.layers = {layer.id: layer for layer in design.layers}
         self.placed: dict[str, BuiltPart] = {}
-        self.keys: dict[str, tuple] = {}
+        self.keys: dict[str, CacheKey] = {}
         self.folds: dict[str, Fold] = {}
         self.ground = Ground(design, self.placed, chains(design))
         letters_taken, self.pieces_taken = taken(design)
@@ -87,7 +87,7 @@ class _Work:
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
         return Fold(key, region, made.emptied, left, (*made.problems, *problems))
 
-    def _part(self, part: AnyPart) -> tuple[BuiltPart, tuple]:
+    def _part(self, part: AnyPart) -> tuple[BuiltPart, CacheKey]:
         def again(tolerance: float) -> Local:
             return PARTS[part.kind].local(part, self.making, tolerance)
 
@@ -130,7 +130,7 @@ class _Work:
         return left, (*problems, lost_pieces(lost, identity, title)) if lost else problems
 
 
-def _unbuilt(problem: Problem) -> tuple[BuiltPart, tuple]:
+def _unbuilt(problem: Problem) -> tuple[BuiltPart, CacheKey]:
     return BuiltPart(problem.part, EMPTY, NOWHERE, problems=(problem,)), ("failed", problem.part, problem.code)
 
 

@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from functools import partial
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import Problem
 from jigger.core.design.building.guard import weighed
 from jigger.core.design.building.local import ENGINE, EXACT
@@ -14,8 +14,8 @@ from jigger.core.geometry.area.region import Region
 
 
 def finished(
-    region: Region, key: tuple, finishes: Sequence[FinishBase], owner: str, title: str, cache: Cache, tol: float
-) -> tuple[Region, tuple, tuple[Problem, ...]]:
+    region: Region, key: CacheKey, finishes: Sequence[FinishBase], owner: str, title: str, cache: Cache, tol: float
+) -> tuple[Region, CacheKey, tuple[Problem, ...]]:
     """The region after its finishes, what it depends on now, and what could not be done; each step is cached by what
     came before it, so an edit does only the later ones again.
     """

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from itertools import groupby
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import BuiltPart, Problem
 from jigger.core.design.building.guard import weighed
 from jigger.core.design.building.local import ENGINE
@@ -23,7 +23,7 @@ class Fold:
     finishes.
     """
 
-    key: tuple
+    key: CacheKey
     region: Region = EMPTY
     emptied: tuple[str, ...] = ()
     left: Region | None = None
@@ -35,7 +35,7 @@ class Fold:
         return self.region if self.left is None else self.left
 
 
-def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str, tuple], opened: bool, tol: float,
+def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str, CacheKey], opened: bool, tol: float,
          cache: Cache) -> Fold:  # fmt: skip
     """Fold parts that are not hidden. Parts welded one after the other are one step; each step is cached by all before
     it, so that an edit folds only from its own part on.

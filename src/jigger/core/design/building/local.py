@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from jigger.core.cache import CacheKey
 from jigger.core.design.building.built import Problem
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region
@@ -22,7 +23,7 @@ class Local:
     its fit did to it.
     """
 
-    key: tuple
+    key: CacheKey
     region: Region
     body: Box
     text: Typeset | None = None

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import BuiltPart
 from jigger.core.design.building.fold import Fold
 from jigger.core.design.building.spans import FollowSources
@@ -21,7 +21,7 @@ class Making:
     cache: Cache
     tolerance: float
     placed: dict[str, BuiltPart]
-    keys: dict[str, tuple]
+    keys: dict[str, CacheKey]
     folds: dict[str, Fold]
     sources: FollowSources
     letters_taken: dict[str, frozenset[str]]

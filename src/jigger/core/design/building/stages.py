@@ -6,7 +6,7 @@ from functools import partial
 
 import numpy as np
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import BuiltLayer, BuiltPart, Problem
 from jigger.core.design.building.fold import Fold
 from jigger.core.design.building.guard import Guard
@@ -40,7 +40,7 @@ class _Stage:
 def built_layers(
     design: Design,
     placed: dict[str, BuiltPart],
-    keys: dict[str, tuple],
+    keys: dict[str, CacheKey],
     folds: dict[str, Fold],
     cache: Cache,
     tol: float,
@@ -81,7 +81,7 @@ class _Related:
         self,
         design: Design,
         placed: dict[str, BuiltPart],
-        keys: dict[str, tuple],
+        keys: dict[str, CacheKey],
         folds: dict[str, Fold],
         cache: Cache,
         tol: float,
@@ -90,7 +90,7 @@ class _Related:
         self.placed, self.part_keys, self.folds, self.cache, self.tol = placed, keys, folds, cache, tol
         self.layers = {layer.id: layer for layer in design.layers}
         self.regions = {layer: made.given for layer, made in folds.items()}
-        self.keys: dict[str, tuple] = {layer: (made.key, made.left is not None) for layer, made in folds.items()}
+        self.keys: dict[str, CacheKey] = {layer: (made.key, made.left is not None) for layer, made in folds.items()}
         self.problems = {layer: made.problems for layer, made in folds.items()}
         acting = [(layer, one) for layer in design.layers if not layer.hidden for one in layer.relations]
         for layer, relation in acting:
@@ -106,7 +106,7 @@ class _Related:
 
         guard.made(lambda: act(layer, relation), failed, layer.id, layer.title)
 
-    def _figure(self, layer: Layer, relation: Relation) -> tuple[Region, tuple]:
+    def _figure(self, layer: Layer, relation: Relation) -> tuple[Region, CacheKey]:
         if relation.figure is None:
             return self.folds[layer.id].given, self.keys[layer.id]
         return self.placed[relation.figure].region, self.part_keys[relation.figure]
@@ -125,7 +125,7 @@ class _Related:
                 relation.lower, (kind, key, past), lambda area: relations.opened_for(area, figure, past, tol, cache)
             )
 
-    def _change(self, layer: str, by: tuple, change) -> None:
+    def _change(self, layer: str, by: CacheKey, change: Callable[[Region], Region]) -> None:
         key = ("related", ENGINE, self.tol, self.keys[layer], by)
         area = self.regions[layer]
         self.regions[layer], self.keys[layer] = self.cache.get(key, lambda: change(area)), key

@@ -16,7 +16,6 @@ from jigger.core.design.model.design import (
     JoinName,
     Layer,
     Lettering,
-    Line,
     Shape,
     SheetMargin,
     SheetPart,
@@ -25,6 +24,7 @@ from jigger.core.design.model.design import (
 )
 from jigger.core.design.model.fields import Size
 from jigger.core.design.model.find import find_home, find_lettering, find_part, home_of, refuse_locked, title_of
+from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Fit, Place
 from jigger.core.design.model.strokes import Node
 from jigger.core.errors import CommandRefused

@@ -5,7 +5,8 @@ from typing import get_args
 from pydantic import BaseModel
 
 from jigger.core.design.finishes.base import FinishBase
-from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering, Line, Relation
+from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering, Relation
+from jigger.core.design.model.lettering import Line
 from jigger.core.errors import CommandRefused
 
 
@@ -126,5 +127,5 @@ def title_of(design: Design, identity: str) -> str:
     if isinstance(found, Line):
         return found.text
     if isinstance(found, (FinishBase, Relation)):
-        return str(found.kind)  # type: ignore[union-attr]
+        return str(found.kind)
     return getattr(found, "title", "") or getattr(found, "name", "") or identity

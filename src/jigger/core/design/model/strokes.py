@@ -5,7 +5,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jigger.core.design.model.fields import Degrees, Element, Offset, Size
-from jigger.core.joinery.strokes import Cap, Corner
+from jigger.core.joinery.corners import Corner
+from jigger.core.joinery.strokes import Cap
 
 MOST_NODES = 2000
 

@@ -4,9 +4,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from jigger.core.design.model.design import Design, Lettering, Line
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.fields import LARGEST
+from jigger.core.design.model.lettering import Line
 from jigger.core.errors import BadLength, CommandRefused, UnknownChoice
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, font_id

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 
-from jigger.core.design.model.design import Design, Layer, Lettering, Line, Surface
+from jigger.core.design.model.design import Design, Layer, Lettering, Surface
 from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Place
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id

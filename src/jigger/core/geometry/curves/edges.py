@@ -92,7 +92,9 @@ def edge_sources(region: Region, boundary: Boundary) -> Sources:
     return _parameters(found, boundary, trace, row)
 
 
-def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last: Ints, edges: Ints):
+def _by_place(
+    found: Lookup, points: Floats, following: Ints, first: Ints, last: Ints, edges: Ints
+) -> tuple[Ints, Ints]:
     """The trace and row whose chord holds both ends of each edge: first those that meet at its ends, then any."""
     trace, row = np.full(len(edges), -1), np.full(len(edges), -1)
     ends = np.stack([edges, following[edges]], axis=1)
@@ -116,7 +118,9 @@ def _by_place(found: Lookup, points: Floats, following: Ints, first: Ints, last:
     return trace, row
 
 
-def _take_best(found: Lookup, points: Floats, ends: Ints, which: Ints, cand_trace: Ints, cand_row: Ints, trace, row):
+def _take_best(
+    found: Lookup, points: Floats, ends: Ints, which: Ints, cand_trace: Ints, cand_row: Ints, trace: Ints, row: Ints
+) -> None:
     """Among candidate chords that hold both ends, the nearest for each edge."""
     if not len(which):
         return

@@ -122,7 +122,9 @@ def _begun_at_a_span(ring: Ints, begins: NDArray[np.bool_]) -> Ints:
     return np.concatenate(parts) if parts else np.empty(0, int)
 
 
-def _pool(traces: tuple[Trace, ...], boundary: Boundary, labels: Sources, first: Ints, trace: Ints, t1: Floats):
+def _pool(
+    traces: tuple[Trace, ...], boundary: Boundary, labels: Sources, first: Ints, trace: Ints, t1: Floats
+) -> tuple[Curves, Ints, Floats, Floats]:
     """The curves the spans run on, each used trace's set once; edges of no known source are lines of their own."""
     parts: list[Curves] = []
     begin_of: dict[tuple[int, tuple[float, float]], int] = {}

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import crossing, neighbours, turn, turns
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
@@ -50,7 +51,7 @@ def tidied(spans: Spans) -> Spans:
     return work.done()
 
 
-def _source_node(spans: Spans, before: Ints):
+def _source_node(spans: Spans, before: Ints) -> NDArray[np.bool_]:
     """Whether a span begins at a node that its source has: the curve before it ends there."""
     here = spans.trace >= 0
     ends = (spans.t1[before] == 0) | (spans.t1[before] == 1)

@@ -215,8 +215,7 @@ def _by_letter(counters: list[Counter], cells: list[Cell]) -> list[list[int]]:
 
 def _same_place(a: BridgeStrip, b: BridgeStrip, width: float) -> bool:
     """Two strips across the same gap, closer than half a bridge."""
-    middle = lambda s: ((s.start[0] + s.end[0]) / 2, (s.start[1] + s.end[1]) / 2)  # noqa: E731
-    (ax, ay), (bx, by) = middle(a), middle(b)
+    (ax, ay), (bx, by) = (((s.start[0] + s.end[0]) / 2, (s.start[1] + s.end[1]) / 2) for s in (a, b))
     return bool(np.hypot(ax - bx, ay - by) < width / 2)
 
 

@@ -78,7 +78,10 @@ class BridgeStrip:
         return float(np.degrees(np.arctan2(self.end[1] - self.start[1], self.end[0] - self.start[0])))
 
     def moved(self, dx: float, dy: float) -> "BridgeStrip":
-        shift = lambda p: (p[0] + dx, p[1] + dy)  # noqa: E731
+
+        def shift(p: tuple[float, float]) -> tuple[float, float]:
+            return p[0] + dx, p[1] + dy
+
         feet = tuple(foot.moved(dx, dy) for foot in self.feet)
         return BridgeStrip(
             shift(self.start), shift(self.end), tuple(map(shift, self.corners)), self.width, self.reason, feet

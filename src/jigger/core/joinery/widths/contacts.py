@@ -60,10 +60,7 @@ def _of_piece(piece: MultiPolygon, limit: float) -> list[Neck]:
     across = across[_waists(piece, points[here[across]], there[across])]
     across = across[np.lexsort((width[across], here[across]))]
     first = np.unique(here[across], return_index=True)[1]
-    return [
-        Neck(float(width[i]), (tuple(points[here[i]].tolist()), tuple(there[i].tolist())))  # type: ignore[arg-type]
-        for i in across[first]
-    ]
+    return [Neck(float(width[i]), (tuple(points[here[i]].tolist()), tuple(there[i].tolist()))) for i in across[first]]
 
 
 def _waists(piece: MultiPolygon, a: Floats, b: Floats) -> NDArray[np.bool_]:
