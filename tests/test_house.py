@@ -96,6 +96,37 @@ def test_no_two_public_classes_have_one_name() -> None:
     assert not {name: where for name, where in homes.items() if len(where) > 1}
 
 
+def test_public_functions_of_the_core_say_what_they_do() -> None:
+    """At least nine of ten; what a base class says of its methods holds for those that override them."""
+    said, silent = 0, []
+    trees = {
+        module: ast.parse(path.read_text(encoding="utf-8")) for module, path in modules() if module.startswith("core")
+    }
+    classes = [node for tree in trees.values() for node in tree.body if isinstance(node, ast.ClassDef)]
+    told = {
+        (one.name, method.name)
+        for one in classes
+        for method in one.body
+        if isinstance(method, ast.FunctionDef) and ast.get_docstring(method)
+    }
+    bases = {one.name: {ast.unparse(base).split("[")[0] for base in one.bases} for one in classes}
+
+    def inherited(name: str, method: str) -> bool:
+        return any((base, method) in told or inherited(base, method) for base in bases.get(name, ()))
+
+    for module, tree in trees.items():
+        for node in tree.body:
+            owner = node.name if isinstance(node, ast.ClassDef) else ""
+            functions = node.body if isinstance(node, ast.ClassDef) else [node]
+            for one in functions:
+                if isinstance(one, ast.FunctionDef) and not one.name.startswith("_") and not owner.startswith("_"):
+                    if ast.get_docstring(one) or inherited(owner, one.name):
+                        said += 1
+                    else:
+                        silent.append(f"{module}: {owner}.{one.name}")
+    assert said >= 9 * len(silent), silent
+
+
 def test_rooms_stay_small() -> None:
     """A folder of the core holds what one can look through."""
     for folder in [SOURCE / "core", *(path for path in (SOURCE / "core").rglob("*") if path.is_dir())]:

@@ -113,7 +113,8 @@ def contour(ring: np.ndarray) -> shapely.Polygon:
 
 def hpgl_polygons(text: str) -> list[shapely.Polygon]:
     """Closed contours of an HPGL file in mm, read by the standard: PU moves, PD draws, 0.025 mm a unit."""
-    rings, current, at = [], [], (0, 0)
+    current: list[tuple[float, float]] = []
+    rings, at = [], (0, 0)
     for name, words in re.findall(r"([A-Z]{2})([^;]*);", text):
         numbers = [int(word) for word in words.split(",") if word.strip()] if name in ("PU", "PD") else []
         points = list(zip(numbers[0::2], numbers[1::2], strict=True))

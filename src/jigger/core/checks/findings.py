@@ -37,6 +37,7 @@ class Finding:
 
     @property
     def kind(self) -> FindingKind:
+        """What the catalogue says of it."""
         return FINDINGS[self.code]
 
     @property
@@ -101,8 +102,10 @@ class Report:
 
     @property
     def nodes(self) -> int:
+        """Of the outlines of all layers."""
         return sum(layer.nodes for layer in self.layers)
 
     @property
     def ready(self) -> bool:
+        """Whether nothing stops the cut but what a person accepted."""
         return not self.stops

@@ -62,9 +62,11 @@ class OfLayer(About):
 
     @property
     def words(self) -> list[Lettering]:
+        """The layer's lettering that is not hidden."""
         return [part for part in self.layer.all_parts() if isinstance(part, Lettering) and not part.hidden]
 
     def scaled(self, words: str, factor: float) -> Made:
+        """The letters larger or smaller by a factor, unless that would be MOST_LARGER or more."""
         if factor <= MOST_LARGER:
             yield from resized(words, self.words, factor)
 
@@ -238,6 +240,7 @@ def _onto_surface(m: OfLayer) -> Made:
 
 
 def layer_repairs(design: Design, layer: Layer, built: BuiltLayer, finding: Finding) -> Iterator[Offer]:
+    """The repairs of a finding that is about a layer, the one that changes least first."""
     make = LAYER_REPAIRS.get(finding.code)
     return make(OfLayer(finding, design, layer, built)) if make else iter(())
 

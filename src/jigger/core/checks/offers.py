@@ -23,6 +23,7 @@ class Offer:
     edits: Callable[[], Edits]
 
     def mend(self) -> Mend:
+        """The repair as one edit, worked out now."""
         return Mend(words=self.words, edits=self.edits())
 
 
@@ -37,10 +38,12 @@ class About:
 
     @property
     def measured(self) -> float:
+        """In the unit of the finding; 0 where nothing is."""
         return self.finding.measured or 0.0
 
     @property
     def limit(self) -> float:
+        """In the unit of the finding; 0 where there is none."""
         return self.finding.limit or 0.0
 
 

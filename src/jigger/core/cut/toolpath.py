@@ -53,6 +53,7 @@ class ToolStroke:
 
     @property
     def start(self) -> tuple[float, float]:
+        """Where the tool comes down, mm."""
         x, y = self.run.starts[0].tolist()
         return x, y
 

@@ -76,6 +76,7 @@ def _made(entry: FontEntry, face: Face, text: str, height: float, tolerance: flo
 
 
 def set_words(face: Face, text: str, height: float, tolerance: float) -> Typeset:
+    """Words in one line of a font, capitals `height` mm high."""
     ids = tuple(str(number) for number in range(len(split_letters(text))))
     return set_lines([LineSpec(text, ids, face, height)], Arrangement("left"), tolerance)
 
@@ -98,6 +99,7 @@ def _strokes(face: Face) -> tuple[Floats, ...]:
 
 
 def font_facts(entry: FontEntry, fonts: Fonts) -> FontFacts:
+    """What is measured of a font, and under which licence it ships."""
     face = fonts.face(entry.id)
     em = face.units_per_em
     return FontFacts(

@@ -23,6 +23,7 @@ class Work:
 
     @cached_property
     def built(self) -> Built:
+        """What is built of the design; built when it is first asked for."""
         return self.build()
 
     @property

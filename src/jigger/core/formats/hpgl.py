@@ -23,6 +23,7 @@ class Program:
 
     @property
     def text(self) -> str:
+        """The whole program as one text."""
         return "\n".join([self.before, *self.strokes, self.after]) + "\n"
 
 

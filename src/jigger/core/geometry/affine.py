@@ -23,10 +23,12 @@ class Affine:
 
     @staticmethod
     def move(dx: float, dy: float) -> Affine:
+        """On by dx, dy mm."""
         return Affine(dx=dx, dy=dy)
 
     @staticmethod
     def scale(x: float, y: float | None = None) -> Affine:
+        """By x across and by y up, alike where y is not given."""
         return Affine(a=x, d=x if y is None else y)
 
     @staticmethod
@@ -45,6 +47,7 @@ class Affine:
         )  # fmt: skip
 
     def at(self, x: float, y: float) -> tuple[float, float]:
+        """Where a point comes to lie."""
         return self.a * x + self.b * y + self.dx, self.c * x + self.d * y + self.dy
 
     @property
@@ -59,6 +62,7 @@ class Affine:
 
     @property
     def shift(self) -> Floats:
+        """(2,): how far the origin is moved, mm."""
         return np.array([self.dx, self.dy])
 
 

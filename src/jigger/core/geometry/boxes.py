@@ -15,8 +15,10 @@ def around(boxes: Iterable[Box | None]) -> Box | None:
 
 
 def middle(box: Box) -> tuple[float, float]:
+    """The middle of a box."""
     return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
 
 
 def moved(box: Box, dx: float, dy: float) -> Box:
+    """A box further on by dx, dy."""
     return box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy

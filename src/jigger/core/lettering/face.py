@@ -85,6 +85,7 @@ class Face:
 
     @property
     def glyph_count(self) -> int:
+        """How many glyphs it has, the missing one counted."""
         return int(self._font.face.glyph_count)
 
     @property
@@ -115,6 +116,7 @@ class Face:
         return "may be embedded and edited" if rights & 0x0008 else "may be embedded freely"
 
     def has(self, character: str) -> bool:
+        """Whether it has a glyph for a character of its own."""
         return bool(self._font.get_nominal_glyph(ord(character)))
 
     @lru_cache(maxsize=1024)  # noqa: B019 - while a person types, the other lines stay as they are
@@ -148,6 +150,7 @@ class Face:
         return str(self._font.glyph_to_string(glyph))
 
     def glyph_named(self, name: str) -> int | None:
+        """The number of the glyph of this name; None where there is none."""
         found = self._font.glyph_from_string(name)
         return int(found) if found is not None and found < self.glyph_count and self.glyph_name(found) == name else None
 

@@ -32,6 +32,7 @@ class BendForm:
 
     @property
     def straight(self) -> bool:
+        """Whether it changes nothing."""
         return not (self.bend or self.swell or self.ripple or self.taper)
 
 

@@ -46,6 +46,7 @@ class FrameSpec:
 
     @property
     def high(self) -> float:
+        """mm; a disc is as high as it is wide."""
         return self.width if self.form == "disc" else self.height
 
 

@@ -25,6 +25,7 @@ HEADS = (b"\x00\x01\x00\x00", b"OTTO", b"wOF2", b"true")
 
 
 def main() -> None:
+    """Try the font on standard input, in a process of its own under limits of time and memory."""
     signal.setitimer(signal.ITIMER_PROF, SECONDS)  # ends this process; a busy machine takes longer, not less
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     answer, data = intake(sys.stdin.buffer.read())

@@ -66,6 +66,7 @@ def licence_text(font: str) -> str:
 
 
 def licence_name(font: str) -> str:
+    """What the licence of a shipped font is called."""
     known = "SIL Open Font License"
     return f"{known} 1.1" if known.lower() in licence_text(font).lower() else "see its licence"
 
@@ -80,6 +81,7 @@ class LetterCase:
     """The shipped fonts. Faces are loaded once and shared."""
 
     def face(self, font: str) -> Face:
+        """A shipped font. Raises UnknownChoice."""
         if OWN.fullmatch(font):
             raise UnknownChoice("font", font, SHIPPED)
         return _shipped_face(font_id(font))

@@ -39,14 +39,17 @@ class SetLine:
 
     @property
     def ink_width(self) -> float:
+        """mm."""
         return self.ink[1] - self.ink[0]
 
     @property
     def em(self) -> float:
+        """mm."""
         return self.capitals * self.spec.face.units_per_em / self.spec.face.cap_height
 
     @property
     def small(self) -> float:
+        """The height of small letters, mm."""
         return self.capitals * (self.spec.face.x_height or self.spec.face.cap_height) / self.spec.face.cap_height
 
 
@@ -79,6 +82,7 @@ class Laid:
 
     @cached_property
     def placed(self) -> list[Placed]:
+        """Every glyph in its place."""
         return self.glyphs or [
             _at_point(line, sort, sort.x + x, y) for line, x, y in self.straight for sort in line.sorts
         ]
@@ -111,10 +115,12 @@ class SetLetter:
 
     @cached_property
     def region(self) -> Region:
+        """Its area in place."""
         return self.drawn.moved(*self.shift)
 
     @property
     def bounds(self) -> Box | None:
+        """The box of its ink, mm; None where it has none."""
         box = self.drawn.bounds
         return moved(box, *self.shift) if box else None
 

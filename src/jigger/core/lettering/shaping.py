@@ -27,6 +27,7 @@ class MissingGlyph:
 
     @property
     def described(self) -> str:
+        """The character by its Unicode name, for a message."""
         if self.glyph:
             return f"glyph “{self.glyph}”"
         name = unicodedata.name(self.character[0], "a control character").lower()
@@ -54,6 +55,7 @@ class PlacedGlyph:
     pivot: tuple[float, float] = (0.0, 0.0)
 
     def leaf(self, tolerance: float) -> Leaf:
+        """Its outline, within `tolerance` mm at its size."""
         return self.face.glyph(self.glyph, tolerance / (self.scale * max(1.0, self.wide)))
 
     @cached_property
@@ -64,6 +66,7 @@ class PlacedGlyph:
         return place.then(Affine.turn(self.change.turn, self.pivot)) if self.change.turn else place
 
     def moved(self, dx: float) -> PlacedGlyph:
+        """The same dx mm further right."""
         return replace(self, x=self.x + dx)
 
 

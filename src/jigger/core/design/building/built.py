@@ -65,6 +65,7 @@ class BuiltPart:
         return self.region if self.left is None else self.left
 
     def moved(self, dx: float, dy: float) -> "BuiltPart":
+        """The part further on by dx, dy mm."""
         return self.mapped(Affine.move(dx, dy)) if dx or dy else self
 
     def mapped(self, by: Affine) -> "BuiltPart":

@@ -74,6 +74,7 @@ def _done(
 
 
 def lost_pieces(lost: int, owner: str, title: str) -> Problem:
+    """What is said where pieces that a person chose are not found again."""
     what = "a piece" if lost == 1 else f"{lost} pieces"
     words = f"{what} chosen of “{title}” cannot be found any more; choose again or take the choice away"
     return Problem("piece-lost", owner, words)

@@ -103,5 +103,6 @@ def _stays(part: AnyPart, step: Met) -> Problem:
 
 
 def emptied(identity: str, title: str) -> Problem:
+    """What is said where a join leaves nothing."""
     words = f"nothing is left of what was there before “{title}”; make its gap smaller or join it otherwise"
     return Problem("nothing-left", identity, words)

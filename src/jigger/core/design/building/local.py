@@ -37,4 +37,5 @@ class Local:
 
 
 def nothing(*problems: Problem) -> Local:
+    """An empty part, and why it is empty."""
     return Local(("nothing",), EMPTY, NOWHERE, None, problems)

@@ -12,6 +12,7 @@ from jigger.core.joinery.bridges.strips import BridgeForm
 
 
 def bridge_key(edit: "BridgeEdit | EditBridge") -> tuple[str, int, int]:
+    """The letter, counter and number that name a bridge in its layer."""
     return edit.letter, edit.counter, edit.number
 
 

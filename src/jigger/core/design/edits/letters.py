@@ -27,6 +27,7 @@ def line_of_letter(design: Design, letter: str) -> Line:
 
 
 def called(design: Design, letter: str) -> str:
+    """A letter in quotes, for a message."""
     return f"“{design.letters().get(letter, '?')}”"
 
 

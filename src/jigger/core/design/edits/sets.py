@@ -20,6 +20,7 @@ def without(sets: list[PartSet], gone: set[str]) -> list[PartSet]:
 
 
 def find_set(design: Design, identity: str) -> PartSet:
+    """The relation of this id. Raises CommandRefused."""
     for one in design.sets:
         if one.id == identity:
             return one

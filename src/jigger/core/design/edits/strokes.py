@@ -9,6 +9,7 @@ from jigger.core.errors import CommandRefused
 
 
 def find_path(design: Design, identity: str) -> Stroke:
+    """The stroke of this id whose course has nodes. Raises CommandRefused."""
     part = find_part(design, identity)
     if not isinstance(part, Stroke) or len(part.course.nodes) < 2:
         raise CommandRefused(f"“{part.title}”", "it is not a path with nodes")

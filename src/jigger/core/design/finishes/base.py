@@ -45,6 +45,7 @@ class Strip(Element):
 
 
 def pairs(strips: Sequence[Strip]) -> list[tuple[float, float]]:
+    """Strips as low and high."""
     return [(strip.low, strip.high) for strip in strips]
 
 

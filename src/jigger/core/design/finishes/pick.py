@@ -33,6 +33,7 @@ class Pick(FinishBase):
 
 
 def read_name(name: PieceName) -> Named:
+    """A piece's name as it is looked for."""
     return Named(tuple(name.origins.items()), name.x, name.y)
 
 

@@ -61,6 +61,7 @@ class PartBase(Element):
 
     @property
     def title(self) -> str:
+        """What it is called in lists and messages."""
         return self.name or self.id
 
 
@@ -84,6 +85,7 @@ class Lettering(PartBase):
 
     @property
     def text(self) -> str:
+        """The words of all its lines."""
         return " ".join(line.text.strip() for line in self.lines if line.text.strip())
 
     @property
@@ -241,6 +243,7 @@ class Layer(Element):
 
     @property
     def title(self) -> str:
+        """Its name, or that of the shipped material of its id."""
         shipped = MATERIALS.get(self.material)
         return self.name or (shipped.name if shipped else self.material)
 
@@ -255,6 +258,7 @@ class Layer(Element):
 
 
 def flat(parts: list[AnyPart]) -> list[AnyPart]:
+    """Parts with those of groups, each group before what it holds."""
     found: list[AnyPart] = []
     for part in parts:
         found.append(part)
@@ -274,6 +278,7 @@ class Surface(Element):
 
     @model_validator(mode="after")
     def a_disc_is_round(self) -> "Surface":
+        """A disc is as high as it is wide, whatever its height says."""
         if self.form == "disc":
             self.height = self.width
         return self
@@ -334,6 +339,7 @@ class Design(Element):
         }
 
     def lines(self) -> list[Line]:
+        """Every line of text, in document order."""
         return [line for part in self.parts() if isinstance(part, Lettering) for line in part.lines]
 
     def ids(self) -> list[str]:

@@ -11,6 +11,7 @@ from jigger.core.errors import CommandRefused
 
 
 def find_layer(design: Design, identity: str) -> Layer:
+    """The layer of this id. Raises CommandRefused."""
     for layer in design.layers:
         if layer.id == identity:
             return layer
@@ -18,6 +19,7 @@ def find_layer(design: Design, identity: str) -> Layer:
 
 
 def find_part(design: Design, identity: str) -> AnyPart:
+    """The part of this id, in groups too. Raises CommandRefused."""
     for part in design.parts():
         if part.id == identity:
             return part
@@ -75,6 +77,7 @@ def layer_of(design: Design, identity: str) -> Layer:
 
 
 def find_lettering(design: Design, identity: str) -> Lettering:
+    """The part of this id, which must be lettering. Raises CommandRefused."""
     part = find_part(design, identity)
     if not isinstance(part, Lettering):
         raise CommandRefused(f"“{part.title}”", "it is not lettering")
@@ -82,6 +85,7 @@ def find_lettering(design: Design, identity: str) -> Lettering:
 
 
 def find_line(part: Lettering, identity: str) -> Line:
+    """The line of this id in a part. Raises CommandRefused."""
     for line in part.lines:
         if line.id == identity:
             return line
@@ -89,6 +93,7 @@ def find_line(part: Lettering, identity: str) -> Line:
 
 
 def line_with_part(design: Design, identity: str) -> tuple[Lettering, Line]:
+    """The line of this id and the part it is of. Raises CommandRefused."""
     for part in design.parts():
         if isinstance(part, Lettering):
             for line in part.lines:
@@ -123,6 +128,7 @@ def find_target(design: Design, identity: str) -> BaseModel:
 
 
 def title_of(design: Design, identity: str) -> str:
+    """What something is called, by its id. Raises CommandRefused."""
     found = find_target(design, identity)
     if isinstance(found, Line):
         return found.text

@@ -35,6 +35,7 @@ class LetterOverride(Element):
 
     @property
     def changes(self) -> bool:
+        """Whether it says anything."""
         return self != LetterOverride(letter=self.letter)
 
 
@@ -70,6 +71,7 @@ class Line(Element):
 
     @model_validator(mode="after")
     def letters_match(self) -> "Line":
+        """There are as many ids as letters, and no control characters among these."""
         count = len(split_letters(self.text))
         if any(ord(character) < 32 or 0x7F <= ord(character) < 0xA0 for character in self.text):
             raise ValueError("the text of one line cannot hold control characters or line breaks")
@@ -83,6 +85,7 @@ class Line(Element):
 
     @property
     def ids(self) -> list[str]:
+        """The ids of its letters, in their order."""
         return self.letters or []
 
     def override(self, letter: str) -> LetterOverride:

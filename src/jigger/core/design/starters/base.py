@@ -32,10 +32,12 @@ class Setting:
 
     @property
     def unit(self) -> str | None:
+        """What its number is in; None where it is no length."""
         return "mm" if self.type == "length" else None
 
     @property
     def choices(self) -> list[str] | None:
+        """What it may be one of; None where it is no choice."""
         lists = {"font": list(SHIPPED), "material": list(MATERIALS), "choice": list(self.options)}
         return lists.get(self.type)
 

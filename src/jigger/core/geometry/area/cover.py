@@ -26,6 +26,7 @@ class Cover:
     least: float = 0.0
 
     def moved(self, dx: float, dy: float) -> Cover:
+        """The same further on by dx, dy mm."""
         return Cover(tuple(part.moved(dx, dy) for part in self.parts), self.by, self.least)
 
 

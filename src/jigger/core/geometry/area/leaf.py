@@ -30,6 +30,7 @@ class Leaf:
 
     @cached_property
     def is_empty(self) -> bool:
+        """Whether it encloses nothing."""
         return bool(shapely.is_empty(self._area))
 
     @property

@@ -107,6 +107,7 @@ class Trace:
     shift: tuple[float, float] = (0.0, 0.0)
 
     def moved(self, dx: float, dy: float) -> Trace:
+        """The same vertices further on by dx, dy mm, with the same arithmetic as the areas they are of."""
         return Trace(self.points + np.array([dx, dy]), self.birth, (self.shift[0] + dx, self.shift[1] + dy))
 
     def mapped(self, by: Affine, points: Floats) -> Trace:
@@ -157,6 +158,7 @@ class Lookup:
         )
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
+        """For each point (n, 2) the origins of all vertices that lie just there."""
         first, last = self.found(points)
         count = last - first
         entries = np.repeat(first, count) + within(count)
@@ -190,6 +192,7 @@ def origins_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[Origin
 
 @lru_cache(maxsize=16)  # the pieces of one region share its traces
 def lookup(traces: tuple[Trace, ...]) -> Lookup:
+    """All vertices of some traces by their place; made once for the same traces."""
     return Lookup(traces)
 
 

@@ -75,6 +75,7 @@ class Region:
 
     @cached_property
     def area(self) -> float:
+        """mm²."""
         return float(self.geometry.area)
 
     @cached_property
@@ -84,10 +85,12 @@ class Region:
 
     @cached_property
     def vertex_count(self) -> int:
+        """Of all rings, the closing vertices counted."""
         return int(shapely.get_num_coordinates(self.geometry))
 
     @property
     def is_empty(self) -> bool:
+        """Whether it holds nothing."""
         return self.geometry.is_empty
 
     @cached_property
@@ -100,6 +103,7 @@ class Region:
 
     @property
     def inside_point(self) -> tuple[float, float]:
+        """A point well inside it, mm."""
         point = self.geometry.representative_point()
         return point.x, point.y
 
@@ -127,6 +131,7 @@ class Region:
         return [shapely.get_coordinates(hole) for part in self.geometry.geoms for hole in part.interiors]
 
     def moved(self, dx: float, dy: float) -> Region:
+        """The same further on by dx, dy mm, rounded to the grid that all areas lie on."""
         if dx == 0 and dy == 0:
             return self
         area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
@@ -167,6 +172,7 @@ class Region:
         return Region(as_polygons(shapely.simplify(self.geometry, tolerance, preserve_topology=False)))
 
     def contains_point(self, x: float, y: float) -> bool:
+        """Whether a point, mm, lies inside; its edge does not."""
         return bool(shapely.contains_xy(self.geometry, x, y))
 
     def contains(self, x: Floats, y: Floats) -> NDArray[np.bool_]:
@@ -267,10 +273,12 @@ def _lasting(region: Region) -> Region:
 
 
 def all_traces(regions: Iterable[Region]) -> Traces:
+    """The traces of some regions, each once."""
     return tuple({id(trace): trace for region in regions for trace in region.traces}.values())
 
 
 def difference(a: Region, b: Region) -> Region:
+    """A − B. What touches only at points falls apart."""
     if a.is_empty or b.is_empty:
         return a
     shapely.prepare(b.geometry)
@@ -284,6 +292,7 @@ def difference(a: Region, b: Region) -> Region:
 
 
 def intersection(a: Region, b: Region) -> Region:
+    """A ∩ B."""
     if a.is_empty or b.is_empty:
         return EMPTY
     return _overlaid(
@@ -350,6 +359,7 @@ def rings_to_the_left(area: MultiPolygon) -> Iterator[tuple[Floats, bool, int]]:
 
 
 def as_polygons(area: object) -> MultiPolygon:
+    """The polygons of whatever an overlay gives; lines and points of it are left out."""
     if isinstance(area, MultiPolygon):
         return area
     if isinstance(area, Polygon):

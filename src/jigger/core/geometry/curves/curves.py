@@ -89,6 +89,7 @@ class Curves:
 
     @staticmethod
     def joined(parts: Sequence[Curves]) -> Curves:
+        """All segments of some curves, end to end in their order."""
         if len(parts) == 1:
             return parts[0]
         if not parts:
@@ -100,10 +101,12 @@ class Curves:
 
     @property
     def starts(self) -> Floats:
+        """(n, 2): where each segment begins."""
         return self.controls[:, 0]
 
     @property
     def ends(self) -> Floats:
+        """(n, 2): where each segment ends."""
         return self.controls[:, 3]
 
     def at(self, index: Ints, t: Floats) -> Floats:
@@ -196,6 +199,7 @@ class Curves:
         return self.between(index, number / many, (number + 1) / many)
 
     def moved(self, dx: float, dy: float) -> Curves:
+        """The same further on by dx, dy."""
         return Curves(self.kind, self.controls + np.array([dx, dy]), self.arc + np.array([dx, dy, 0, 0, 0]))
 
     def mapped(self, linear: Floats, shift: Floats) -> Curves:

@@ -47,6 +47,7 @@ class Boundary:
 
     @staticmethod
     def of(region: Region) -> Boundary:
+        """All rings of a region, with its material at their left."""
         found = list(rings_to_the_left(region.geometry))
         ring = np.repeat(np.arange(len(found)), [len(points) for points, _, _ in found])
         return Boundary(

@@ -64,6 +64,7 @@ class Outlines:
 
     @property
     def nodes(self) -> int:
+        """Of all outlines; a circular arc of more than a quarter turn has several."""
         return len(self.curves)
 
     def without_arcs(self) -> Outlines:
@@ -91,6 +92,7 @@ class Outlines:
         )
 
     def rings(self) -> Iterator[Curves]:
+        """Each outline's segments, in the order of `hole` and `polygon`."""
         bounds = np.searchsorted(self.ring, np.arange(len(self.hole) + 1))
         for a, b in pairwise(bounds):
             yield self.curves[slice(a, b)]

@@ -65,6 +65,7 @@ class Spans:
         return cut.met(self.node, self.node[self.following])
 
     def kept(self, mask: NDArray[np.bool_]) -> Spans:
+        """Only the spans of a mask (n,)."""
         return replace(self, **{name: getattr(self, name)[mask] for name in ROWS})
 
     def put_back(self, rough: Spans, rings: Ints) -> Spans:
@@ -78,6 +79,7 @@ class Spans:
 
 
 def spans_of(region: Region) -> Spans:
+    """A region's boundary as stretches of the curves it came from, nodes where these meet."""
     boundary = Boundary.of(region)
     labels = edge_sources(region, boundary)
     begins = _begins(boundary, labels)

@@ -41,6 +41,7 @@ class Spine:
 
     @property
     def length(self) -> float:
+        """mm, along it."""
         return float(self._table[0][-1])
 
     def at(self, s: Floats) -> tuple[Floats, Floats]:
@@ -68,7 +69,9 @@ class Spine:
         return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))]), index, t
 
     def moved(self, dx: float, dy: float) -> Spine:
+        """The same further on by dx, dy mm."""
         return Spine(self.curves.moved(dx, dy))
 
     def mapped(self, by: Affine) -> Spine:
+        """The same under a map."""
         return Spine(self.curves.mapped(by.linear, by.shift))

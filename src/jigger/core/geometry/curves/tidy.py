@@ -26,6 +26,7 @@ NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source cur
 
 
 def tidied(spans: Spans) -> Spans:
+    """Spans without remnants that are shorter than any segment should be, straight ones joined."""
     if not len(spans):
         return spans
     curves = spans.drawn()

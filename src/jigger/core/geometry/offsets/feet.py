@@ -31,9 +31,11 @@ class Feet:
         return self.place + distance * np.column_stack([self.heading[:, 1], -self.heading[:, 0]])
 
     def copy(self) -> Feet:
+        """One that can be changed."""
         return Feet(self.segment.copy(), self.t.copy(), self.place.copy(), self.heading.copy(), self.corner.copy())
 
     def put(self, rows: Ints, others: Feet) -> None:
+        """Put others in the place of some rows."""
         for name in ("segment", "t", "place", "heading", "corner"):
             getattr(self, name)[rows] = getattr(others, name)
 
@@ -62,6 +64,7 @@ class Source:
         return curves.at(index, t), index, t
 
     def feet(self, points: Floats) -> Feet:
+        """For each point (n, 2) the foot on the nearest edge."""
         _, nearest = self.tree.query(points)
         return self.slid(points, self.index[nearest], self.t[nearest])
 

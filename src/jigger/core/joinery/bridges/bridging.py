@@ -49,6 +49,7 @@ class Bridge:
 
     @property
     def width(self) -> float:
+        """mm."""
         return self.strip.width
 
 
@@ -220,10 +221,12 @@ def _same_place(a: BridgeStrip, b: BridgeStrip, width: float) -> bool:
 
 
 def bridge_of(counter: Counter, number: int, by_hand: bool, strip: BridgeStrip) -> Bridge:
+    """A strip as a bridge of its counter."""
     along = share_nearest(counter.outline, *strip.start)
     return Bridge(counter.owner, counter.number, number, by_hand, along, strip, strip.length)
 
 
 def joined_by(kept: Region, bridges: list[Bridge]) -> Region:
+    """Kept material with its bridges."""
     strips = [area for b in bridges for area in b.strip.areas(f"bridge {b.owner}/{b.counter}/{b.number}")]
     return union((kept, union(strips)))

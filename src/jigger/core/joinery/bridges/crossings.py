@@ -59,6 +59,7 @@ def turned(points: Floats, direction: float) -> Floats:
 
 
 def turned_back(points: Floats, direction: float) -> Floats:
+    """Points as they were before `turned`."""
     return turned(points, 180 - direction)
 
 

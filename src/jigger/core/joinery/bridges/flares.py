@@ -39,15 +39,18 @@ class Foot:
     shift: tuple[float, float] = (0.0, 0.0)
 
     def moved(self, dx: float, dy: float) -> Foot:
+        """The same further on by dx, dy mm."""
         return replace(self, shift=(self.shift[0] + dx, self.shift[1] + dy))
 
     def turned(self, degrees: float) -> Foot:
+        """The same turned about the origin by so many degrees."""
         by = Affine.turn(degrees)
         inside = tuple(by.at(*point) for point in self.inside)
         begin = self.begin + float(np.radians(degrees))
         return Foot(by.at(*self.centre), self.radius, begin, self.sweep, inside, by.at(*self.shift))
 
     def region(self, owner: str) -> Region:
+        """Its area."""
         return _leaf(replace(self, shift=(0.0, 0.0))).placed(owner, Affine.move(*self.shift))
 
 

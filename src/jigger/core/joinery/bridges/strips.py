@@ -78,6 +78,7 @@ class BridgeStrip:
         return float(np.degrees(np.arctan2(self.end[1] - self.start[1], self.end[0] - self.start[0])))
 
     def moved(self, dx: float, dy: float) -> "BridgeStrip":
+        """The same further on by dx, dy mm."""
 
         def shift(p: tuple[float, float]) -> tuple[float, float]:
             return p[0] + dx, p[1] + dy

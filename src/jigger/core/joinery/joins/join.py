@@ -43,6 +43,7 @@ class Meeting:
 
     @property
     def part(self) -> Region:
+        """P, of those joins that take one part at a time."""
         return self.parts[0]
 
 

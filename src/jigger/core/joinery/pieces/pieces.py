@@ -29,6 +29,7 @@ class Piece:
 
     @property
     def is_island(self) -> bool:
+        """Whether it lies in another piece's opening."""
         return self.inside is not None
 
     @cached_property
@@ -52,6 +53,7 @@ class Pieces:
 
     @property
     def holes(self) -> int:
+        """How many openings are enclosed."""
         return len(self.openings)
 
     def most_of(self, thing: Region) -> int | None:
@@ -61,6 +63,7 @@ class Pieces:
 
     @property
     def islands(self) -> tuple[Piece, ...]:
+        """The pieces that lie in another piece's opening."""
         return tuple(piece for piece in self.pieces if piece.is_island)
 
 

@@ -51,10 +51,12 @@ class Neck:
 
     @property
     def at(self) -> tuple[float, float]:
+        """Its middle, mm."""
         (x1, y1), (x2, y2) = self.ends
         return (x1 + x2) / 2, (y1 + y2) / 2
 
     def moved(self, dx: float, dy: float) -> "Neck":
+        """The same further on by dx, dy mm."""
         (x1, y1), (x2, y2) = self.ends
         return Neck(self.width, ((x1 + dx, y1 + dy), (x2 + dx, y2 + dy)))
 
