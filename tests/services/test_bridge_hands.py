@@ -10,7 +10,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services.edits import bridge_hands as hands
 from jigger.services.edits import part_hands
-from jigger.services.edits.bridge_hands import Key
+from jigger.services.edits.bridge_hands import WhichBridge
 from jigger.services.house import House
 
 VALUES = {"text": "OXO", "font": "alfa-slab-one", "height_mm": "90", "material": "stencil-film-025"}
@@ -21,14 +21,14 @@ def plate(house: House) -> str:
     return house.designs.create("stencil-plate", VALUES)
 
 
-def bridges(house: House, plate: str) -> dict[Key, Bridge]:
+def bridges(house: House, plate: str) -> dict[WhichBridge, Bridge]:
     design = house.designs.open(plate).design
     (layer,) = house.workshop.exact(design).layers
     assert len(layer.pieces.pieces) == 1 and not layer.lost
-    return {Key(layer.id, x.owner, x.counter, x.number): x for x in layer.bridges}
+    return {WhichBridge(layer.id, x.owner, x.counter, x.number): x for x in layer.bridges}
 
 
-def first(house: House, plate: str) -> tuple[Key, Bridge]:
+def first(house: House, plate: str) -> tuple[WhichBridge, Bridge]:
     return next(iter(bridges(house, plate).items()))
 
 
@@ -146,7 +146,7 @@ def test_bridges_by_hand_that_close_a_letter_are_said(house: House, plate: str) 
     design = house.designs.open(plate).design
     layer = house.workshop.exact(design).layers[0]
     bridge = layer.bridges[0]
-    key = Key(layer.id, bridge.owner, bridge.counter, bridge.number)
+    key = WhichBridge(layer.id, bridge.owner, bridge.counter, bridge.number)
 
     def codes() -> list[str]:
         return [x.code for x in house.workshop.report(house.designs.open(plate).design).all_findings]

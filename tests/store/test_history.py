@@ -1,5 +1,6 @@
 """Histories: heads move, bursts are one step, nothing is deleted, all of it outlives the process."""
 
+import json
 from pathlib import Path
 
 import pytest
@@ -172,3 +173,15 @@ def test_jobs_of_before_become_tool_paths(tmp_path: Path) -> None:
     (job,) = JobStore(open_database(tmp_path)).all()
     sent = hpgl_of(read_path(job.path)).text
     assert sent.replace("\n", "") == program.replace("\n", "")
+
+
+def test_documents_are_kept_compact_and_plain_ones_of_before_are_read(tmp_path: Path) -> None:
+    document = json.dumps([{"kind": "lettering", "id": f"part{number}", "text": "Merrow"} for number in range(2000)])
+    store = DesignStore(open_database(tmp_path))
+    store.add("one", "One", document, "start", NOW)
+    with store._engine.execution_options(writing=True).begin() as connection:
+        kept = connection.execute(text("SELECT length(snapshot) FROM revision")).scalar_one()
+        assert kept < len(document) / 8
+        connection.execute(text("UPDATE revision SET snapshot = 'as it was'"))
+    with store.reading("one") as history:
+        assert history.snapshot == "as it was"

@@ -12,7 +12,11 @@ from jigger.machines.line import MachineGone, panel, send_program
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
 from jigger.services.watching import Watched
-from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED, Job, JobStore
+from jigger.store.jobs import LINED_UP as LINED_UP
+from jigger.store.jobs import OFF as OFF
+from jigger.store.jobs import ON as ON
+from jigger.store.jobs import STOPPED as STOPPED
+from jigger.store.jobs import Job, JobStore
 
 PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
 ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."

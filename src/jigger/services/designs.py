@@ -20,6 +20,7 @@ from jigger.services.lane import Superseded
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
+from jigger.store.history import NoSuchDesign as NoSuchDesign
 
 BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
 REMEMBERED = 64  # designs of which the last answer is known

@@ -1,11 +1,32 @@
 """The tables."""
 
-from sqlalchemy import ForeignKey, ForeignKeyConstraint
+import zlib
+from typing import Any
+
+from sqlalchemy import Dialect, ForeignKey, ForeignKeyConstraint, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.types import TypeDecorator
+
+LEVEL = 1  # of 9: an edit waits for it
 
 
 class Base(DeclarativeBase):
     pass
+
+
+class Compact(TypeDecorator[str]):
+    """Text that is kept compressed: a document is mostly words that come again. What an earlier Jigger kept plain is
+    read as it is.
+    """
+
+    impl = String
+    cache_ok = True
+
+    def process_bind_param(self, value: str | None, dialect: Dialect) -> Any:
+        return None if value is None else zlib.compress(value.encode(), LEVEL)
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> str | None:
+        return zlib.decompress(value).decode() if isinstance(value, bytes) else value
 
 
 class DesignRow(Base):
@@ -34,7 +55,7 @@ class RevisionRow(Base):
     step_from: Mapped[int | None]
     label: Mapped[str]
     command: Mapped[str]
-    snapshot: Mapped[str]
+    snapshot: Mapped[str] = mapped_column(Compact)
     burst: Mapped[str | None]
     created: Mapped[str]
 

@@ -2,8 +2,6 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from jigger.core.design.building.built import Built
 from jigger.core.design.edits.bridges import said_of
 from jigger.core.design.model.design import Design
@@ -44,8 +42,7 @@ def bridge_card(built: Built, design: Design, chosen: str) -> BridgeCard | None:
             letter, is_tie = design.letters().get(one.owner), one.counter >= TIES
             title = f"{'Tie' if is_tie else 'Bridge'} on {f'“{letter}”' if letter else 'a shape'}"
             x, y = one.strip.end
-            middle, along = np.mean([one.strip.start, one.strip.end], axis=0), np.radians(one.strip.direction)
-            side = (middle + one.width / 2 * np.array([np.sin(along), -np.cos(along)])).tolist()
+            side = one.side
             return BridgeCard(
                 chosen, layer.id, title, is_tie, one.by_hand, one.width, one.strip.direction, one.length,
                 _form(design, layer.id, one), one.strip.reason,

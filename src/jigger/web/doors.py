@@ -19,10 +19,9 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from jigger.core.errors import JiggerError, in_words
 from jigger.core.timing import listening
 from jigger.services.case import LARGEST_FONT
-from jigger.services.designs import LateEdit
+from jigger.services.designs import LateEdit, NoSuchDesign
 from jigger.services.lane import Superseded
 from jigger.services.logs import answered
-from jigger.store.history import NoSuchDesign
 from jigger.web.render import render_failure, render_missing, render_refusal
 
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"

@@ -22,6 +22,7 @@ from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
 from jigger.services.designs import Opened
 from jigger.services.house import House
+from jigger.web.keys import KEYS, ON
 from jigger.web.readout import LABELS
 
 HERE = Path(__file__).parent
@@ -75,6 +76,7 @@ _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.globals["version"] = __version__
+_environment.globals.update(keys=KEYS, keys_on=ON)
 _environment.globals["joins"] = JOINS
 _environment.globals["finishes"] = FINISHES
 _environment.globals["named"] = lambda table: [(one.id, one.title) for one in table.values()]

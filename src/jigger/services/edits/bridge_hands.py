@@ -23,7 +23,7 @@ APART = 1.6  # widths between the middles of the two that a bridge is split into
 LEAST = 0.1  # mm: no bridge is made narrower by hand
 
 
-class Key(NamedTuple):
+class WhichBridge(NamedTuple):
     """Which bridge: its layer, letter (or part), counter and number."""
 
     layer: str
@@ -49,7 +49,7 @@ class _Found:
         return bridge_edit(letter=bridge.owner, counter=bridge.counter, number=bridge.number, **{**values, **changed})
 
 
-def _found(designs: Designs, identity: str, key: Key) -> _Found:
+def _found(designs: Designs, identity: str, key: WhichBridge) -> _Found:
     layer = _layer(designs, identity, key.layer)
     bridge = next((b for b in layer.bridges if (b.owner, b.counter, b.number) == key[1:]), None)
     if bridge is None:
@@ -70,7 +70,7 @@ def _keep(designs: Designs, identity: str, layer: str, edits: list[BridgeEdit], 
     return designs.edit(identity, EditBridges(layer=layer, edits=edits, words=words), seen)
 
 
-def turn(designs: Designs, identity: str, key: Key, x: float, y: float, seen: int | None) -> Opened:
+def turn(designs: Designs, identity: str, key: WhichBridge, x: float, y: float, seen: int | None) -> Opened:
     """Let a bridge run from where it leaves its counter towards a point, mm."""
     found = _found(designs, identity, key)
     (x0, y0) = found.bridge.strip.start
@@ -80,7 +80,7 @@ def turn(designs: Designs, identity: str, key: Key, x: float, y: float, seen: in
     return _keep(designs, identity, key.layer, [found.edit(turn=angle)], "bridge turned", seen)
 
 
-def widen(designs: Designs, identity: str, key: Key, x: float, y: float, seen: int | None) -> Opened:
+def widen(designs: Designs, identity: str, key: WhichBridge, x: float, y: float, seen: int | None) -> Opened:
     """Make a bridge so wide that its side runs through a point, mm."""
     found = _found(designs, identity, key)
     (x0, y0), along = found.bridge.strip.start, math.radians(found.bridge.strip.direction)
@@ -88,40 +88,40 @@ def widen(designs: Designs, identity: str, key: Key, x: float, y: float, seen: i
     return set_width(designs, identity, key, max(LEAST, round(2 * side, 1)), seen)
 
 
-def set_width(designs: Designs, identity: str, key: Key, width: float | None, seen: int | None) -> Opened:
+def set_width(designs: Designs, identity: str, key: WhichBridge, width: float | None, seen: int | None) -> Opened:
     """A width of its own, mm; None for the layer's."""
     found = _found(designs, identity, key)
     return _keep(designs, identity, key.layer, [found.edit(width=width)], "width of a bridge", seen)
 
 
-def set_turn(designs: Designs, identity: str, key: Key, angle: float | None, seen: int | None) -> Opened:
+def set_turn(designs: Designs, identity: str, key: WhichBridge, angle: float | None, seen: int | None) -> Opened:
     """A direction of its own, degrees; None for the straightest there."""
     found = _found(designs, identity, key)
     return _keep(designs, identity, key.layer, [found.edit(turn=angle)], "direction of a bridge", seen)
 
 
-def set_form(designs: Designs, identity: str, key: Key, form: str | None, seen: int | None) -> Opened:
+def set_form(designs: Designs, identity: str, key: WhichBridge, form: str | None, seen: int | None) -> Opened:
     """A form of its own; None for the layer's."""
     found = _found(designs, identity, key)
     return _keep(designs, identity, key.layer, [found.edit(form=form)], "form of a bridge", seen)
 
 
-def pin(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened:
+def pin(designs: Designs, identity: str, key: WhichBridge, seen: int | None) -> Opened:
     """Hold a bridge where it is, as it is, whatever else changes."""
     return _keep(designs, identity, key.layer, [_found(designs, identity, key).edit()], "bridge held in place", seen)
 
 
-def release(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened:
+def release(designs: Designs, identity: str, key: WhichBridge, seen: int | None) -> Opened:
     """Forget what was done to a bridge by hand."""
     command = EditBridges(layer=key.layer, forget=[_blank(key)], words="bridge by itself again")
     return designs.edit(identity, command, seen)
 
 
-def _blank(key: Key) -> BridgeEdit:
+def _blank(key: WhichBridge) -> BridgeEdit:
     return BridgeEdit(letter=key.letter, counter=key.counter, number=key.number)
 
 
-def split(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened:
+def split(designs: Designs, identity: str, key: WhichBridge, seen: int | None) -> Opened:
     """Two bridges of the same width beside each other, where one was."""
     found = _found(designs, identity, key)
     if found.counter is None:
@@ -137,7 +137,7 @@ def split(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened
     return _keep(designs, identity, key.layer, [first, second], "bridge split in two", seen)
 
 
-def equal(designs: Designs, identity: str, key: Key, seen: int | None) -> Opened:
+def equal(designs: Designs, identity: str, key: WhichBridge, seen: int | None) -> Opened:
     """What was done to the bridges of a counter, done on every counter of the same shape."""
     found = _found(designs, identity, key)
     said = find_layer(designs.open(identity).design, key.layer).bridges.edits

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from jigger.core.design.edits.mends import Mend
 from jigger.services.designs import Opened
 from jigger.services.edits import bridge_hands, mending, part_hands, readiness, type_hands
-from jigger.services.edits.bridge_hands import Key
+from jigger.services.edits.bridge_hands import WhichBridge
 from jigger.services.house import House
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -169,8 +169,8 @@ class OfBridge(PlacedEdit):
     number: int
 
     @property
-    def key(self) -> Key:
-        return Key(self.layer, self.letter, self.counter, self.number)
+    def key(self) -> WhichBridge:
+        return WhichBridge(self.layer, self.letter, self.counter, self.number)
 
 
 class MoveBridge(OfBridge):

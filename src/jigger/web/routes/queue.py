@@ -4,7 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Form, Path, Request, Response
 
-from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED
+from jigger.services.cutting import LINED_UP, OFF, ON, STOPPED
 from jigger.web.render import house, render
 
 router = APIRouter(prefix="/queue")

@@ -52,6 +52,14 @@ class Bridge:
         """mm."""
         return self.strip.width
 
+    @property
+    def side(self) -> tuple[float, float]:
+        """The middle of the side that is to the right of where it runs, mm: where it is taken to be made wider."""
+        (x0, y0), (x1, y1) = self.strip.start, self.strip.end
+        along = np.radians(self.strip.direction)
+        out = self.width / 2
+        return (x0 + x1) / 2 + out * float(np.sin(along)), (y0 + y1) / 2 - out * float(np.cos(along))
+
 
 @dataclass(frozen=True)
 class Counter:

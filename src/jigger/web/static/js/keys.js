@@ -1,4 +1,4 @@
-// The keys of the bench; all of them are listed under `?`.
+// The keys of the bench. Which does what is said by the page, which lists them under `?`.
 (() => {
   // What is to be typed next has the focus: the reason for cutting all the same.
   document.addEventListener("toggle", (event) => {
@@ -7,11 +7,12 @@
 
   const keys = document.getElementById("keys");
   const arrows = {ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1]};
-  const plain = {
-    p: () => View.choose("proof"), b: () => View.choose("blade"), f: () => View.choose("fallout"),
-    "+": () => View.zoom(1.25), "=": () => View.zoom(1.25), "-": () => View.zoom(0.8), 0: () => View.all(),
-    n: () => View.walk(), o: () => View.switchNodes(), "?": () => keys.showModal(), Delete: () => Hands.remove(), Backspace: () => Hands.remove(),
-    Escape: () => { View.tell(-1); Hands.letGo(); },
+  const on = JSON.parse(keys.dataset.on);
+  const does = {
+    "proof": () => View.choose("proof"), "blade": () => View.choose("blade"), "fall-out": () => View.choose("fallout"),
+    "larger": () => View.zoom(1.25), "smaller": () => View.zoom(0.8), "all": () => View.all(),
+    "next": () => View.walk(), "nodes": () => View.switchNodes(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
+    "let go": () => { View.tell(-1); Hands.letGo(); },
   };
   const typing = (target) => target.matches?.("input, textarea, select");
   const click = (id) => document.getElementById(id).click();
@@ -31,7 +32,7 @@
       const far = event.shiftKey ? 1 : 0.1;
       return Hands.nudge(arrow[0] * far, arrow[1] * far);
     }
-    const action = plain[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    const action = does[on[event.key.length === 1 ? event.key.toLowerCase() : event.key]];
     if (action) { event.preventDefault(); action(); }
   });
   // What was chosen from a list is chosen; the keys are the drawing's again.

@@ -1,0 +1,31 @@
+"""The keys of the bench: one table that the help page lists and the scripts ask."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Key:
+    """`shown`: as the help page says it. `on`: the keys, as the browser names them, and what each does; empty where the
+    scripts need more than the key to know it.
+    """
+
+    shown: str
+    words: str
+    on: tuple[tuple[str, str], ...] = ()
+
+
+KEYS = (
+    Key("P  B  F", "Proof, Blade, Fall-out", (("p", "proof"), ("b", "blade"), ("f", "fall-out"))),
+    Key("+  −  0", "larger, smaller, all of it", (("+", "larger"), ("=", "larger"), ("-", "smaller"), ("0", "all"))),
+    Key("O", "nodes and handles in Blade", (("o", "nodes"),)),
+    Key("N", "go to the next place that needs a look", (("n", "next"),)),
+    Key("← → ↑ ↓", "move the chosen part or letter by 0.1 mm, with Shift by 1 mm"),
+    Key("Alt + drag", "drag without snapping"),
+    Key("Delete", "take away the chosen bridge or part", (("Delete", "remove"), ("Backspace", "remove"))),
+    Key("Ctrl Z, Ctrl Y", "undo, redo"),
+    Key("Space + drag", "move the view; the wheel zooms"),
+    Key("Esc", "let go, put a finding away", (("Escape", "let go"),)),
+    Key("?", "this page", (("?", "help"),)),
+)
+ON = {key: does for one in KEYS for key, does in one.on}
+assert len(ON) == sum(len(one.on) for one in KEYS), "a key that does two things"
