@@ -87,6 +87,17 @@ def test_files_stay_small(module: str, path: Path) -> None:
     assert len(path.read_text(encoding="utf-8").splitlines()) <= 420
 
 
+@pytest.mark.parametrize(("module", "path"), modules(), ids=lambda value: value if isinstance(value, str) else "")
+def test_what_areas_are_made_of_stays_inside(module: str, path: Path) -> None:
+    """Other rooms ask an area; they do not take it apart."""
+    if package(module) in ("core.geometry", "core.joinery"):
+        return
+    taken = [
+        x.lineno for x in ast.walk(ast.parse(path.read_text())) if isinstance(x, ast.Attribute) and x.attr == "geometry"
+    ]
+    assert not taken, f"{module} takes an area apart in lines {taken}"
+
+
 def test_no_two_public_classes_have_one_name() -> None:
     homes: dict[str, list[str]] = {}
     for module, path in modules():

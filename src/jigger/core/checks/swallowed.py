@@ -12,7 +12,7 @@ from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering
 from jigger.core.geometry.area.clearance import distance
-from jigger.core.geometry.area.region import Region, rings_to_the_left
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import middle
 
 MOST = 0.5  # of a letter's outline; letters of a joined script lose up to a third of theirs
@@ -107,7 +107,7 @@ def lost_shares(areas: Sequence[tuple[str, Region]], welded: Region) -> dict[str
     """For each letter the share (0..1) of its outline's length on both sides of which the welded area lies."""
     whole: dict[str, float] = defaultdict(float)
     inside: dict[str, float] = defaultdict(float)
-    rings = [(letter, ring) for letter, area in areas for ring, _, _ in rings_to_the_left(area.geometry)]
+    rings = [(letter, ring) for letter, area in areas for ring in area.outlines_to_the_left()]
     if not rings:
         return {}
     starts = np.concatenate([ring for _, ring in rings])

@@ -148,7 +148,7 @@ def present_gaps(sorts: Sequence[PlacedGlyph], capitals: float, tolerance: float
         touch = step_apart(left, right, 0.0, tolerance)
         if abs(b.letter - a.letter) != 1 or touch is None:
             continue
-        gap = float(left.geometry.distance(right.geometry))
+        gap = left.distance(right)
         near.append(gap if gap > 0 else touch)
         white.append(min(_white(_free(left, right, capitals), capitals), capitals))
     return (float(np.median(near)), float(np.median(white))) if near else (0.0, 0.0)

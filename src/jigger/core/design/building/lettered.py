@@ -85,7 +85,7 @@ def lettered(part: Lettering, making: Making, tol: float) -> Local:
         if not (tracked or nudged):  # no other spacing lets letters lie on each other unasked
             return local
         plain = set_text(_text_spec(part, [_plain(spec) for spec in specs], along, tol), tol)
-        more = len(region.geometry.geoms) - len(union(plain.words()).geometry.geoms) if tracked else 0
+        more = region.piece_count - union(plain.words()).piece_count if tracked else 0
         return replace(local, parted=max(0, more), lying=_lying(part, text, plain))
 
     local: Local = cache.get(key, make)

@@ -107,6 +107,19 @@ class Region:
         point = self.geometry.representative_point()
         return point.x, point.y
 
+    @property
+    def piece_count(self) -> int:
+        """How many edge-connected components it has."""
+        return len(self.geometry.geoms)
+
+    def distance(self, other: Region) -> float:
+        """mm between the nearest points of the chords of both; 0 where they meet, NaN where one is empty."""
+        return float(self.geometry.distance(other.geometry))
+
+    def outlines_to_the_left(self) -> list[Floats]:
+        """Every boundary ring as points (n, 2), not repeated, with its material at the left."""
+        return [ring for ring, _, _ in rings_to_the_left(self.geometry)]
+
     def polygons(self) -> list[Region]:
         """The edge-connected components, largest first; a corner contact does not connect."""
         parts = shapely.get_parts(self.geometry)
