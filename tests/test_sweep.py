@@ -15,6 +15,12 @@ def test_designs_of_all_kinds_are_built_checked_and_written(first: int) -> None:
         assert not found["faults"], f"design {number}: {found['faults']}"
 
 
+@pytest.mark.parametrize("number", [288, 447])
+def test_whole_designs_that_went_wrong_once(number: int) -> None:
+    """Large arcs as the reader takes them; arcs whose end lay far along the next edge."""
+    assert not sweep.trial(number)["faults"]
+
+
 def test_the_reader_of_the_sweep_sees_what_is_wrong(monkeypatch: pytest.MonkeyPatch) -> None:
     plain = sweep.FORMATS["svg"]
 

@@ -219,7 +219,8 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
     off = np.hypot(*(curves.at(index, t) - vertex).T)
     joint = _off_joints(spans, curves)
     first, last = np.append(True, index[1:] != index[:-1]), np.append(index[1:] != index[:-1], True)
-    off[first], off[last] = joint, joint[spans.following]
+    off[first] = np.maximum(joint, _off_arcs(curves, 0.0))
+    off[last] = np.maximum(joint[spans.following], _off_arcs(curves, 1.0))
     inner = index[1:] == index[:-1]
     step = np.abs(np.diff(t))
     bend = curves.bend_at(index, t)
@@ -252,6 +253,17 @@ def _off_joints(spans: Spans, curves: Curves, plain: NDArray[np.bool_] | None = 
             away = np.where(plain[span], shapely.distance(shapely.points(vertex[far]), straight), away)
         near = np.minimum(near, away)
     off[far] = np.maximum(near, shapely.distance(shapely.points(node[far]), shapely.linestrings(chords)))
+    return off
+
+
+def _off_arcs(curves: Curves, t: float) -> Floats:
+    """How far each arc's own beginning (t 0) or end (t 1) is from the node there, mm; 0 of what is no arc, whose curve
+    was moved onto its nodes.
+    """
+    off = np.zeros(len(curves))
+    arcs = np.flatnonzero(curves.kind == ARC)
+    nodes = (curves.ends if t else curves.starts)[arcs]
+    off[arcs] = np.hypot(*(curves.at(arcs, np.full(len(arcs), t)) - nodes).T)
     return off
 
 
