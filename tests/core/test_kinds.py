@@ -9,18 +9,23 @@ from typing import get_args
 
 import pytest
 
+from jigger.cli import main
 from jigger.core.cache import Cache
+from jigger.core.checks.catalogue import FINDINGS, FindingKind
+from jigger.core.checks.findings import Finding
 from jigger.core.checks.report import check
 from jigger.core.design.building.build import build
 from jigger.core.design.building.part_kinds import PARTS
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.model.design import AnyPart, Finish
+from jigger.core.design.model.design import AnyPart, Design, Finish
 from jigger.core.design.model.document import read_design
-from jigger.core.errors import DesignRefused
+from jigger.core.design.starters import STARTERS, Setting, Starter, plain_lettering, starter
+from jigger.core.errors import DesignRefused, UnknownChoice
 from jigger.core.geometry.area.region import difference
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.lettering.lettercase import LetterCase
+from jigger.web.readout import figures
 
 
 def design(*parts: dict) -> str:
@@ -100,3 +105,24 @@ def test_the_document_knows_the_kinds_that_can_be_built_and_no_others() -> None:
     assert {kind.model for kind in FINISHES.values()} == set(get_args(get_args(Finish)[0]))
     for kind in (*PARTS.values(), *FINISHES.values()):
         assert kind.model.model_fields["kind"].default == kind.id
+
+
+def test_a_starter_made_up_is_listed_and_makes_a_design(capsys: pytest.CaptureFixture[str]) -> None:
+    def made(values: dict) -> Design:
+        return plain_lettering(values["text"], [(values["text"], "anton", values["height_mm"])], (300.0, 100.0))
+
+    settings = (Setting("text", "Words", "text", "TALLY"), Setting("height_mm", "Height", "length", 20.0))
+    with STARTERS.with_one_more(Starter("tally-tag", "Tally tag", "badge", "A word.", settings, made)):
+        assert main(["starters"]) == 0 and "tally-tag: A word." in capsys.readouterr().out
+        assert starter("tally-tag").make({"text": "HERON"}).name == "HERON"
+    with pytest.raises(UnknownChoice, match="no starter called “tally-tag”"):
+        starter("tally-tag")
+
+
+def test_a_finding_made_up_weighs_as_its_kind_says() -> None:
+    kind = FindingKind("too-blue", "a blue layer", "share", frozenset({"warn"}), "warns")
+    with FINDINGS.with_one_more(kind):
+        found = Finding("too-blue", "warn", (0.0, 0.0), "this is blue", 0.5, 0.25)
+        assert found.kind.unit == "share" and figures(found, "mm") == "50 / 25 %"
+        with pytest.raises(ValueError, match="too-blue is no stop"):
+            Finding("too-blue", "stop", (0.0, 0.0), "this is blue")

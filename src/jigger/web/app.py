@@ -13,7 +13,7 @@ from jigger.services.house import collect_rarely, open_house, warm
 from jigger.services.memory import keep_level
 from jigger.services.settings import Settings
 from jigger.web import doors
-from jigger.web.routes import bench, cut, letters, materials, queue, shelf, tray
+from jigger.web.screens import SCREENS
 
 STATIC = Path(__file__).parent / "static"
 
@@ -36,8 +36,9 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
     app.state.house = house
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, letters, tray, materials, bench, cut, queue):
-        app.include_router(routes.router)
+    for screen in SCREENS.values():
+        app.include_router(screen.router)
+    app.state.places = [screen.place for screen in SCREENS.values() if screen.place]
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", settings.host])
     doors.shut(app)
     return app

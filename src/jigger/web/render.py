@@ -118,7 +118,9 @@ def template(name: str) -> Template:
 def render(request: Request, name: str, status: int = 200, **values: Any) -> HTMLResponse:
     """A page or fragment; every template knows the unit."""
     with stage("page"):
-        text = template(name).render(unit=unit(request), path=request.url.path, **values)
+        text = template(name).render(
+            unit=unit(request), path=request.url.path, places=request.app.state.places, **values
+        )
     return HTMLResponse(text, status)
 
 

@@ -1,0 +1,29 @@
+"""The screens: which routes each has, and which are places one goes to from everywhere."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter
+
+from jigger.core.table import Table
+from jigger.web.routes import bench, cut, letters, materials, queue, shelf, tray
+
+
+@dataclass(frozen=True)
+class Screen:
+    """`place`: its address and name among the places; None where it belongs to a design or another screen."""
+
+    id: str
+    router: APIRouter
+    place: tuple[str, str] | None = None
+
+
+SCREENS: Table[Screen] = Table(
+    "screen",
+    Screen("shelf", shelf.router, ("/", "Shelf")),
+    Screen("letter-case", letters.router, ("/letter-case", "Letter case")),
+    Screen("sort-tray", tray.router),
+    Screen("materials", materials.router, ("/materials", "Materials")),
+    Screen("bench", bench.router),
+    Screen("cut", cut.router),
+    Screen("queue", queue.router, ("/queue", "Queue")),
+)
