@@ -11,6 +11,7 @@ from jigger.core.design.edits.parts import AddPart
 from jigger.core.design.edits.sets import AddSet
 from jigger.core.design.model.design import Design
 from jigger.services.workshop import Workshop
+from tests.core.test_catalogue import CASES
 from tests.core.test_checks import FIRING, PLAIN, adjust, framed, part, spaced, typed
 
 HELD = adjust(adjust(PLAIN, "line", font="great-vibes", height=9.0), "words", fit__kind="width", fit__to="surface")
@@ -26,7 +27,7 @@ def stops(workshop: Workshop, design: Design) -> set[str]:
     return {found.code for found in workshop.report(design).all_findings if found.severity == "stop"}
 
 
-WRONG = {code: FIRING[code][1] for code in [*REPAIRS, "too-near"]} | {
+WRONG = {code: FIRING[code][1] if code in FIRING else CASES[code][0] for code in [*REPAIRS, "too-near"]} | {
     "framed-strokes": adjust(framed(4.0), "words", frame__width=80.0, frame__height=96.0),
 }
 
