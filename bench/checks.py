@@ -102,7 +102,7 @@ def _open(layer: BuiltLayer) -> float:
 def _ratio(layer: BuiltLayer, bridge: Bridge) -> float:
     """A bridge's length over the shortest way from its counter to the rest of what is kept without bridges."""
     counter = next(x for x in layer.counters if (x.owner, x.number) == (bridge.owner, bridge.counter))
-    rest = layer.sheet.geometry.difference(layer.folded.geometry) if layer.sheet else layer.kept.geometry
+    rest = layer.ground.geometry.difference(layer.folded.geometry) if layer.ground else layer.kept.geometry
     others = [part for part in shapely.get_parts(rest) if not part.intersects(counter.region.geometry)]
     shortest = counter.region.geometry.distance(shapely.multipolygons(others))
     return bridge.length / max(shortest, 1e-6)

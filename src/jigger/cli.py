@@ -188,11 +188,11 @@ def _report(options: argparse.Namespace) -> int:
     from jigger.web.render import template
     from jigger.web.report import report_view
 
-    sheet = reported(_workshop(), read_design(options.file.read_bytes()))
-    page = template("report.html").render(view=report_view(sheet, "mm", datetime.now(), alone=True), unit="mm")
-    options.output.write_text(page, encoding="utf-8")
-    print(f"{options.output}: {'ready' if sheet.report.ready else 'not ready'}")
-    return 0 if sheet.report.ready else 1
+    page = reported(_workshop(), read_design(options.file.read_bytes()))
+    text = template("report.html").render(view=report_view(page, "mm", datetime.now(), alone=True), unit="mm")
+    options.output.write_text(text, encoding="utf-8")
+    print(f"{options.output}: {'ready' if page.report.ready else 'not ready'}")
+    return 0 if page.report.ready else 1
 
 
 def _materials(options: argparse.Namespace) -> None:

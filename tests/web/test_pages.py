@@ -67,7 +67,7 @@ def test_a_file_that_is_no_design_is_refused_in_words(client: TestClient, conten
 def test_the_bench_shows_steps_pieces_and_bridges(client: TestClient, plate: str) -> None:
     page = client.get(f"/designs/{plate}").text
     assert page.count('class="step') == 2 and page.count('class="bridge"') >= 2
-    assert ">sheet<" in page and ">open<" in page and "1 piece of 1" in page and 'data-rev="1"' in page
+    assert ">ground<" in page and ">open<" in page and "1 piece of 1" in page and 'data-rev="1"' in page
 
 
 def test_an_edit_answers_with_the_new_state_out_of_band(client: TestClient, plate: str) -> None:

@@ -15,7 +15,7 @@ PICTURE = 0.2  # mm a pixel: how finely the report's picture is drawn
 
 
 @dataclass(frozen=True)
-class Sheet:
+class ReportPage:
     """All that a report shows: the design, its figures, the rules by layer, and a picture as SVG."""
 
     design: Design
@@ -24,12 +24,12 @@ class Sheet:
     picture: str
 
 
-def reported(workshop: Workshop, design: Design) -> Sheet:
+def reported(workshop: Workshop, design: Design) -> ReportPage:
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     ground = design.surface.colour if design.surface else "#f3eee2"
     picture = write_thumbnail(workshop.display(design, PICTURE), colours, ground)
     rules = {layer.id: design.material(layer.material) for layer in design.layers}
-    return Sheet(design, workshop.report(design), rules, picture)
+    return ReportPage(design, workshop.report(design), rules, picture)
 
 
 def report_data(workshop: Workshop, design: Design) -> dict[str, Any]:

@@ -42,7 +42,7 @@ class Step:
     summary: str
     chip: str
     tone: str
-    is_sheet: bool
+    is_ground: bool
     first: bool
     last: bool
 
@@ -163,8 +163,8 @@ def _summary(built: Built, unit: str) -> str:
         return "Nothing is kept yet"
     places = 0 if unit == "mm" else 1
     width, height = (show_length(value, unit, places) for value in (box[2] - box[0], box[3] - box[1]))
-    how = {layer.sheet is not None for layer in built.layers}
-    words = "opened in one sheet" if how == {True} else "letters kept" if how == {False} else "kept and opened"
+    how = {layer.ground is not None for layer in built.layers}
+    words = "letters opened" if how == {True} else "letters kept" if how == {False} else "kept and opened"
     layers = f", {len(built.layers)} layers" if len(built.layers) > 1 else ""
     return f"{width} × {height} {unit}, {words}{layers}"
 
@@ -190,10 +190,11 @@ def _steps(
     """A layer's parts with those of groups under them."""
     last = len(parts) - 1
     for i, part in enumerate(parts):
-        is_sheet = part.id == layer.sheet_part
+        is_ground = part.id == layer.ground_part
         summary = part_summary(part, design, unit, fits[part.id])
         yield Step(
-            numbers[part.id], i, home, depth, part, summary, *chip(layer, part, is_sheet), is_sheet, i == 0, i == last,
+            numbers[part.id], i, home, depth, part, summary, *chip(layer, part, is_ground), is_ground, i == 0,
+            i == last,
         )  # fmt: skip
         if isinstance(part, Group):
             yield from _steps(layer, part.parts, part.id, depth + 1, design, unit, numbers, fits)

@@ -8,7 +8,7 @@ from pathlib import Path
 from jigger.core.checks.findings import Finding, LayerReport
 from jigger.core.geometry.units import show_length, show_long
 from jigger.core.materials.rules import Material
-from jigger.services.reporting import Sheet
+from jigger.services.reporting import ReportPage
 from jigger.web.readout import figures
 
 STYLE = Path(__file__).parent / "static" / "css" / "report.css"
@@ -50,15 +50,15 @@ class ReportView:
     style: str
 
 
-def report_view(sheet: Sheet, unit: str, now: datetime, alone: bool = False) -> ReportView:
-    report = sheet.report
+def report_view(page: ReportPage, unit: str, now: datetime, alone: bool = False) -> ReportView:
+    report = page.report
     titles = {layer.id: layer.name for layer in report.layers}
     stops = len(report.stops)
     verdict = "Ready to cut" if report.ready else f"{stops} thing{'s' * (stops != 1)} stop the cut"
     return ReportView(
-        sheet.design.name, verdict, report.ready, now.strftime("%-d %B %Y, %H:%M"),
-        "data:image/svg+xml;base64," + base64.b64encode(sheet.picture.encode()).decode(),
-        [_layer(x, sheet.rules[x.id], unit) for x in report.layers],
+        page.design.name, verdict, report.ready, now.strftime("%-d %B %Y, %H:%M"),
+        "data:image/svg+xml;base64," + base64.b64encode(page.picture.encode()).decode(),
+        [_layer(x, page.rules[x.id], unit) for x in report.layers],
         [_row(x, titles.get(x.layer or "", ""), unit) for x in report.all_findings],
         sum(x.accepted is not None for x in report.all_findings),
         STYLE.read_text(encoding="utf-8") if alone else "",

@@ -64,10 +64,10 @@ def followed(part: Follower, design: Design) -> str:
     return "what is no longer there"
 
 
-def chip(layer: Layer, part: AnyPart, is_sheet: bool) -> tuple[str, str]:
+def chip(layer: Layer, part: AnyPart, is_ground: bool) -> tuple[str, str]:
     """The word for how a part joins, and its tone."""
-    if is_sheet:
-        return "sheet", "brass"
+    if is_ground:
+        return "ground", "brass"
     if part.join.kind == "weld" and layer.build == "open":
         return "open", "rust"
     return part.join.kind, TONES[JOINS[part.join.kind].effect]

@@ -6,7 +6,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.build import DISPLAY, EXACT, build
 from jigger.core.design.building.built import Built
 from jigger.core.design.edits.commands import Adjust, Nudge, SetText
-from jigger.core.design.model.design import Bridges, Design, Join, Layer, Lettering, Line, Shape, SheetMargin
+from jigger.core.design.model.design import Bridges, Design, GroundMargin, Join, Layer, Lettering, Line, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.placing import Place
 from jigger.core.design.starters import plain_lettering, starter
@@ -70,9 +70,9 @@ def test_a_plate_grows_with_its_words() -> None:
 def test_keeping_and_opening_are_complements_in_the_sheet() -> None:
     words = lettering("BAR")
     kept = built(design_of(words)).layers[0]
-    opened = built(design_of(words, build="open", sheet=SheetMargin(margin=10), bridges=Bridges(on=False))).layers[0]
-    assert opened.kept.area == pytest.approx(opened.sheet.area - kept.kept.area, rel=1e-6)
-    assert difference(opened.kept, opened.sheet).area == 0
+    opened = built(design_of(words, build="open", ground=GroundMargin(margin=10), bridges=Bridges(on=False))).layers[0]
+    assert opened.kept.area == pytest.approx(opened.ground.area - kept.kept.area, rel=1e-6)
+    assert difference(opened.kept, opened.ground).area == 0
 
 
 def test_hidden_parts_and_layers_are_not_cut() -> None:

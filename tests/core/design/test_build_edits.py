@@ -83,7 +83,7 @@ def test_a_group_is_made_filled_and_let_go(design: Design) -> None:
 
 def test_a_plate_keeps_its_sheet_out_of_groups() -> None:
     plate = starter("stencil-plate").make({})
-    with pytest.raises(CommandRefused, match="sheet"):
+    with pytest.raises(CommandRefused, match="ground"):
         MakeGroup(part=plate.layers[0].parts[1].id).apply(plate)
 
 

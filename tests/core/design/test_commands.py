@@ -17,7 +17,7 @@ from jigger.core.design.edits.commands import (
     SetSurface,
     SetText,
 )  # fmt: skip
-from jigger.core.design.model.design import Design, Lettering, SheetMargin
+from jigger.core.design.model.design import Design, GroundMargin, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
 
@@ -99,12 +99,12 @@ def test_a_part_that_others_refer_to_needs_them_settled_first(design: Design) ->
     assert words.id not in RemovePart(part=words.id, frees=[settle]).apply(design).ids()
 
 
-def test_a_layer_without_its_sheet_part_takes_a_margin(design: Design) -> None:
+def test_a_layer_without_its_ground_takes_a_margin(design: Design) -> None:
     sheet = design.layers[0].parts[0]
-    assert RemovePart(part=sheet.id).apply(design).layers[0].sheet == SheetMargin()
+    assert RemovePart(part=sheet.id).apply(design).layers[0].ground == GroundMargin()
     two = AddLayer(material="oiled-card").apply(design)
     away = MovePart(part=sheet.id, layer=two.layers[1].id, index=0).apply(two)
-    assert away.layers[0].sheet == SheetMargin() and away.layers[1].parts[0].id == sheet.id
+    assert away.layers[0].ground == GroundMargin() and away.layers[1].parts[0].id == sheet.id
 
 
 def test_lines_and_layers(design: Design) -> None:

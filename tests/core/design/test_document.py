@@ -48,7 +48,7 @@ def test_writing_and_reading_gives_the_same_design_and_bytes() -> None:
             "“Plate”: it refers to a part “nobody”",
         ),
         (lambda d: d["layers"][0]["parts"][0]["place"].update(on="surface"), "the design has none"),
-        (lambda d: d["layers"][0]["sheet"].update(part=d["layers"][0]["parts"][1]["id"]), "must be a shape"),
+        (lambda d: d["layers"][0]["ground"].update(part=d["layers"][0]["parts"][1]["id"]), "must be a shape"),
         (lambda d: d["layers"][0]["parts"][1].update(id="part3"), "used twice"),
         (
             lambda d: d["layers"][0]["parts"][1]["lines"][0].update(letters=["a"]),

@@ -205,7 +205,7 @@ def plate(starter_id: str, font: str, **values: str) -> BuiltLayer:
 def test_no_end_of_a_bridge_stands_beside_what_it_holds(font: str) -> None:
     """Also where the island is narrower than the bridge, or ends askew."""
     layer = plate("stencil-plate", font, text="@g8B&%ae0469ARDO", height_mm="40")
-    bare = difference(layer.sheet, layer.folded).geometry
+    bare = difference(layer.ground, layer.folded).geometry
     assert len(layer.bridges) > 15
     for bridge in layer.bridges:
         corners = bridge.strip.corners

@@ -13,7 +13,7 @@ JUST = 0.01  # mm by which nobody sees an edge stick out
 def backing_findings(design: Design, layer: Layer, whole: Built) -> Iterator[Finding]:
     """For each relation of a layer but windows, which look at the lower layer from beyond."""
     given = {built.id: built.given for built in whole.layers}
-    under = {built.id: built.sheet or built.given for built in whole.layers}
+    under = {built.id: built.ground or built.given for built in whole.layers}
     titles = {one.id: one.title for one in design.layers}
     for relation in layer.relations:
         if relation.kind == "window" or relation.lower not in given or layer.id not in given:

@@ -99,7 +99,7 @@ def _larger_sheet(m: OfLayer, sheet: Outline) -> Made:
             raise CommandRefused("", "no distance makes this sheet one piece")
         return _steps(sheet.id, math.ceil(100 * (sum(sheet.steps) + more)) / 100)
 
-    yield Offer("grow-until-one", "Grow the sheet until it lifts all as one", edits)
+    yield Offer("grow-until-one", "Grow the lifting sheet until it lifts all as one", edits)
 
 
 def _on_a_rail(m: OfLayer) -> Made:
@@ -155,7 +155,7 @@ def _trimmed_or_grown(m: OfLayer) -> Made:
         sheet = sheet_outline(lower)
         if sheet is not None:
             far = math.ceil(100 * (sum(sheet.steps) + m.measured)) / 100
-            yield Offer("grow-sheet", f"Grow the sheet to {far:g} mm", partial(_steps, sheet.id, far))
+            yield Offer("grow-sheet", f"Grow the lifting sheet to {far:g} mm", partial(_steps, sheet.id, far))
         inside = AddPart(layer=m.layer.id, kind="follower", of=lower.id, join="keep inside")
         loops = waits_for(m.design, lower.id, m.layer.id)  # as a sheet does that follows what it lifts
         if m.finding.part is None and lower.build == "keep" and not loops:
@@ -200,7 +200,7 @@ def _spaced(m: OfLayer, gap: float) -> Made:
 
 
 def _roomier(m: OfLayer) -> Made:
-    """Kept letters get room between them, inlets are closed; strokes opened in a sheet are thickened."""
+    """Kept letters get room between them, inlets are closed; strokes opened in a ground are thickened."""
     measured = m.measured or m.limit
     if m.layer.build == "keep" and len(m.finding.letters) > 1:
         yield from _spaced(m, m.limit * SPARE)

@@ -16,7 +16,7 @@ from jigger.core.checks.narrow import narrow_findings
 from jigger.core.checks.swallowed import swallowed_findings
 from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.design.building.fold import emptied
-from jigger.core.design.model.design import Design, Layer, SheetPart
+from jigger.core.design.model.design import Design, GroundPart, Layer
 from jigger.core.geometry.area.clearance import beyond, distance
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.boxes import middle
@@ -162,12 +162,12 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
     if built.kept.is_empty and not built.emptied:
         message = f"layer “{design.layer_title(layer)}” keeps no material; there is nothing to cut"
         yield Finding("nothing-to-cut", "stop", (0.0, 0.0), message)
-    if built.sheet is not None:
-        sheet = layer.sheet.part if isinstance(layer.sheet, SheetPart) else None
-        over = beyond(built.folded, built.sheet)
+    if built.ground is not None:
+        ground = layer.ground.part if isinstance(layer.ground, GroundPart) else None
+        over = beyond(built.folded, built.ground)
         if over.area > 0.01:
-            message = "the letters run over the edge of the sheet and open it there"
-            yield Finding("over-the-edge", "warn", over.inside_point, message, over.area, 0.0, sheet)
+            message = "the letters run over the edge of the ground and open it there"
+            yield Finding("over-the-edge", "warn", over.inside_point, message, over.area, 0.0, ground)
 
 
 def _sets(design: Design, whole: Built) -> Iterator[Finding]:

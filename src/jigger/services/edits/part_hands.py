@@ -104,7 +104,7 @@ def choose_pieces(
     """Remove the pieces of a layer that hold these points, mm, keep only them, or move them to a layer."""
     built = next((x for x in designs.workshop.exact(designs.open(identity).design).layers if x.id == layer), None)
     whole = built.folded.bounds if built else None
-    if built is None or whole is None or built.sheet is not None:
+    if built is None or whole is None or built.ground is not None:
         raise CommandRefused("", "pieces are chosen of layers that keep their letters")
     pieces = built.folded.polygons()
     chosen = [piece for piece in pieces if any(piece.contains_point(x, y) for x, y in points)]

@@ -75,8 +75,8 @@ def export(request: Request, identity: str, kind: str, layer: str = "", cropped:
 def report(request: Request, identity: str) -> Response:
     """All checks, figures and accepted findings on one page."""
     design = house(request).designs.open(identity).design
-    sheet = house(request).aside.ask("report", identity, reported, design)
-    return render(request, "report.html", view=report_view(sheet, unit(request), datetime.now()))
+    page = house(request).aside.ask("report", identity, reported, design)
+    return render(request, "report.html", view=report_view(page, unit(request), datetime.now()))
 
 
 def _named(design: Design, layer: str) -> list[str]:

@@ -78,8 +78,8 @@ class _Work:
             self.placed[identity], self.keys[identity] = built, key
 
     def _layer(self, layer: Layer) -> Fold:
-        sheet = layer.sheet_part
-        parts = [part for part in layer.parts if part.id != sheet]
+        ground = layer.ground_part
+        parts = [part for part in layer.parts if part.id != ground]
         made = fold(parts, self.placed, self.keys, layer.build == "open", self.tolerance, self.cache)
         region, key, problems = finished(
             made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance

@@ -108,8 +108,8 @@ class BuiltPart:
 class BuiltLayer:
     """A layer after all its stages.
 
-    `folded` U, `sheet` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it. `given`: what
-    was folded before other layers opened it.
+    `folded` U, `ground` S (None where letters are kept), `kept` K with its bridges, `pieces` proved on it. `given`:
+    what was folded before other layers opened it.
     `things`: the areas of its parts, where each must be one piece.
     `emptied`: parts whose join left nothing of what was there. `problems`: of its finishes and relations.
     """
@@ -118,7 +118,7 @@ class BuiltLayer:
     material: Material
     wish: str
     folded: Region
-    sheet: Region | None
+    ground: Region | None
     kept: Region
     bridges: tuple[Bridge, ...]
     counters: tuple[Counter, ...]

@@ -11,7 +11,7 @@ from jigger.core.design.building.built import BuiltLayer, BuiltPart, Problem
 from jigger.core.design.building.fold import Fold
 from jigger.core.design.building.guard import Guard
 from jigger.core.design.building.local import ENGINE
-from jigger.core.design.model.design import Design, Layer, Relation, SheetPart
+from jigger.core.design.model.design import Design, GroundPart, Layer, Relation
 from jigger.core.geometry.area.region import EMPTY, Region, difference
 from jigger.core.joinery.bridges.bridging import Held, hold
 from jigger.core.joinery.bridges.strips import BridgeRules, ByHand
@@ -33,7 +33,7 @@ class _Stage:
     tolerance: float
     cache: Cache
     folded: Region
-    sheet: Region | None = None
+    ground: Region | None = None
     kept: Region = EMPTY
 
 
@@ -56,9 +56,9 @@ def built_layers(
             continue
         area, key, problems = related.regions[layer.id], related.keys[layer.id], related.problems[layer.id]
         recipe = layer.model_dump_json(exclude={"name", "colour", "parts", "finishes", "relations", "locked"})
-        sheet = layer.sheet_part
+        ground = layer.ground_part
         rules = design.material(layer.material)
-        key = ("layer", ENGINE, tol, recipe, rules, key, keys[sheet] if sheet else ())
+        key = ("layer", ENGINE, tol, recipe, rules, key, keys[ground] if ground else ())
         stage = _Stage(layer, rules, placed, tol, cache, area)
 
         def make(stage: _Stage = stage) -> BuiltLayer:
@@ -140,22 +140,22 @@ class _Related:
 
 
 def _keep(stage: _Stage) -> _Stage:
-    """K = U where letters are kept, S − U where they are opened in a sheet."""
+    """K = U where letters are kept, S − U where they are opened in a ground."""
     if stage.layer.build == "keep":
         return replace(stage, kept=stage.folded)
-    sheet = _sheet(stage)
-    return replace(stage, sheet=sheet, kept=difference(sheet, stage.folded))
+    ground = _ground(stage)
+    return replace(stage, ground=ground, kept=difference(ground, stage.folded))
 
 
-def _sheet(stage: _Stage) -> Region:
+def _ground(stage: _Stage) -> Region:
     layer = stage.layer
-    if isinstance(layer.sheet, SheetPart):
-        hidden = next(part.hidden for part in layer.parts if part.id == layer.sheet.part)
-        return EMPTY if hidden else stage.placed[layer.sheet.part].region
+    if isinstance(layer.ground, GroundPart):
+        hidden = next(part.hidden for part in layer.parts if part.id == layer.ground.part)
+        return EMPTY if hidden else stage.placed[layer.ground.part].region
     box = stage.folded.bounds
     if box is None:
         return EMPTY
-    m = layer.sheet.margin
+    m = layer.ground.margin
     left, bottom, right, top = box[0] - m, box[1] - m, box[2] + m, box[3] + m
     corners = np.array([[left, bottom], [right, bottom], [right, top], [left, top]])
     return Region.polygon(f"sheet {layer.id}", corners)
@@ -192,7 +192,7 @@ def _hold_and_prove(stage: _Stage) -> BuiltLayer:
 
 def _built(stage: _Stage, stuff: Material, wish: str, held: Held) -> BuiltLayer:
     return BuiltLayer(
-        stage.layer.id, stuff, wish, stage.folded, stage.sheet, held.kept, held.bridges, held.counters, held.lost,
+        stage.layer.id, stuff, wish, stage.folded, stage.ground, held.kept, held.bridges, held.counters, held.lost,
         held.pieces, stage.folded,
         tuple(stage.placed[part.id].given for part in stage.layer.parts if not part.hidden) if wish == "each" else (),
     )  # fmt: skip

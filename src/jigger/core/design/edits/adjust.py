@@ -39,7 +39,7 @@ FIELD_WORDS = {
     "join.gap": "gap", "line_spacing": "line spacing", "margin_x": "margin", "margin_y": "margin",
     "bridges.width": "bridge width", "bridges.direction": "bridge direction", "bridges.ends": "bridge ends",
     "bridges.form": "bridge form",
-    "bridges.on": "bridges", "sheet.margin": "sheet margin", "build": "keep or open",
+    "bridges.on": "bridges", "ground.margin": "ground margin", "build": "keep or open",
 }  # fmt: skip
 
 

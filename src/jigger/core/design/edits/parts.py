@@ -12,13 +12,13 @@ from jigger.core.design.model.design import (
     AnyPart,
     Design,
     Follower,
+    GroundMargin,
+    GroundPart,
     Group,
     JoinName,
     Layer,
     Lettering,
     Shape,
-    SheetMargin,
-    SheetPart,
     Stroke,
     flat,
 )
@@ -130,8 +130,8 @@ class RemovePart(Edit):
         letters = {x for one in flat([part]) if isinstance(one, Lettering) for line in one.lines for x in line.ids}
         for layer in design.layers:
             layer.relations = [one for one in layer.relations if one.figure not in gone]
-            if isinstance(layer.sheet, SheetPart) and layer.sheet.part == self.part:
-                layer.sheet = SheetMargin()
+            if isinstance(layer.ground, GroundPart) and layer.ground.part == self.part:
+                layer.ground = GroundMargin()
             layer.bridges.edits = [edit for edit in layer.bridges.edits if edit.letter not in letters]
 
     def label(self, design: Design) -> str:
@@ -154,8 +154,8 @@ class MovePart(Edit):
         home = home_of(design, self.part)
         if isinstance(part, Group) and goal.id in {one.id for one in flat([part])}:
             raise CommandRefused(f"“{part.title}”", "a group cannot go into itself")
-        if isinstance(home, Layer) and home is not goal and home.sheet_part == part.id:
-            home.sheet = SheetMargin()
+        if isinstance(home, Layer) and home is not goal and home.ground_part == part.id:
+            home.ground = GroundMargin()
         home.parts = [other for other in home.parts if other.id != part.id]
         goal.parts = [*goal.parts[: self.index], part, *goal.parts[self.index :]]
 
@@ -178,8 +178,8 @@ class MakeGroup(Edit):
         if at == 0:
             raise CommandRefused(f"“{part.title}”", "it is the first here; a group needs the part before it")
         before = home.parts[at - 1]
-        if isinstance(home, Layer) and home.sheet_part in (before.id, part.id):
-            raise CommandRefused(f"“{part.title}”", "the sheet of a layer does not go into a group")
+        if isinstance(home, Layer) and home.ground_part in (before.id, part.id):
+            raise CommandRefused(f"“{part.title}”", "the ground of a layer does not go into a group")
         if isinstance(before, Group):
             before.parts = [*before.parts, part]
             home.parts = [*home.parts[:at], *home.parts[at + 1 :]]

@@ -24,7 +24,7 @@ from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import MATERIALS, material
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 10  # of the document; `Design.jigger` says the same
+VERSION = 11  # of the document; `Design.jigger` says the same
 
 
 if TYPE_CHECKING:
@@ -192,15 +192,15 @@ class BridgeEdit(Element):
     form: BridgeForm | None = None
 
 
-class SheetPart(Element):
-    """The sheet is the shape part of this id, in the same layer."""
+class GroundPart(Element):
+    """The ground is the shape part of this id, in the same layer."""
 
     kind: Literal["part"] = "part"
     part: Id
 
 
-class SheetMargin(Element):
-    """The sheet is the box of what is opened, grown by a margin."""
+class GroundMargin(Element):
+    """The ground is the box of what is opened, grown by a margin."""
 
     kind: Literal["margin"] = "margin"
     margin: Size = 20.0
@@ -222,7 +222,7 @@ class Relation(Element):
 
 
 class Layer(Element):
-    """All that is cut from one material in one colour: it keeps its letters or opens them in a sheet.
+    """All that is cut from one material in one colour: it keeps its letters or opens them in a ground.
 
     Layers are applied in the order of the document, the first one undermost.
     """
@@ -232,7 +232,7 @@ class Layer(Element):
     material: Annotated[str, Field(min_length=1, max_length=80)]
     colour: Colour | None = None
     build: Literal["keep", "open"] = "keep"
-    sheet: Annotated[SheetPart | SheetMargin, Field(discriminator="kind")] = SheetMargin()
+    ground: Annotated[GroundPart | GroundMargin, Field(discriminator="kind")] = GroundMargin()
     wish: Wish | None = None
     bridges: Bridges = Bridges()
     finishes: Finishes = []
@@ -248,9 +248,9 @@ class Layer(Element):
         return self.name or (shipped.name if shipped else self.material)
 
     @property
-    def sheet_part(self) -> str | None:
-        """The part that is its sheet, if one is."""
-        return self.sheet.part if self.build == "open" and isinstance(self.sheet, SheetPart) else None
+    def ground_part(self) -> str | None:
+        """The part that is its ground, if one is."""
+        return self.ground.part if self.build == "open" and isinstance(self.ground, GroundPart) else None
 
     def all_parts(self) -> list[AnyPart]:
         """Its parts with those of groups, each group before what it holds."""
@@ -298,7 +298,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[10] = 10
+    jigger: Literal[11] = 11
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from jigger.core.design.building.references import FIXED_TARGETS, build_order, targets
 from jigger.core.design.edits.recut import recut
-from jigger.core.design.model.design import VERSION, Design, Lettering, Shape, SheetPart
+from jigger.core.design.model.design import VERSION, Design, GroundPart, Lettering, Shape
 from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice, in_words
 from jigger.core.lettering.letters import split_letters
 from jigger.core.materials.presets import MATERIALS
@@ -52,6 +52,15 @@ def _hidden_faces(data: dict[str, Any]) -> dict[str, Any]:
 
 
 # 10: nodes run smoothly by themselves; an outline may be of one row; twins across an axis through the work itself.
+# 11: what letters are opened in is the layer's ground; a sheet is only the stock that is cut.
+def _grounds(data: dict[str, Any]) -> dict[str, Any]:
+    def renamed(layer: dict[str, Any]) -> dict[str, Any]:
+        return {"ground" if name == "sheet" else name: value for name, value in layer.items()}
+
+    layers = [renamed(layer) for layer in data.get("layers", [])]
+    return {**data, "jigger": 11, **({"layers": layers} if layers else {})}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -62,6 +71,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     7: _rules_as_shipped,
     8: _hidden_faces,
     9: lambda data: {**data, "jigger": 10},
+    10: _grounds,
 }
 
 WORDS = {
@@ -138,10 +148,10 @@ def check_whole(design: Design) -> Design:
             design.material(layer.material)
         except UnknownChoice as error:
             raise DesignRefused(where, str(error)) from None
-        if layer.build == "open" and isinstance(layer.sheet, SheetPart):
-            sheet = next((part for part in layer.parts if part.id == layer.sheet.part), None)
-            if not isinstance(sheet, Shape):
-                raise DesignRefused(where, "its sheet must be a shape in the same layer")
+        if layer.build == "open" and isinstance(layer.ground, GroundPart):
+            ground = next((part for part in layer.parts if part.id == layer.ground.part), None)
+            if not isinstance(ground, Shape):
+                raise DesignRefused(where, "its ground must be a shape in the same layer")
     build_order(design)
     return design
 

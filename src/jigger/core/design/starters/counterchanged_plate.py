@@ -1,6 +1,6 @@
 """A name across an initial, both opened in a plate: where they cross, opened and kept change places."""
 
-from jigger.core.design.model.design import Design, Group, Join, Layer, Shape, SheetPart
+from jigger.core.design.model.design import Design, GroundPart, Group, Join, Layer, Shape
 from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import Setting, Starter, Values, lettering, titled
 
@@ -20,7 +20,7 @@ def construct(values: Values) -> Design:
     )  # fmt: skip
     design.layers = [
         Layer(
-            id=design.fresh("layer"), material=values["material"], build="open", sheet=SheetPart(part=plate.id),
+            id=design.fresh("layer"), material=values["material"], build="open", ground=GroundPart(part=plate.id),
             parts=[plate, crossing],
         )
     ]  # fmt: skip

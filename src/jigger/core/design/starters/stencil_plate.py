@@ -1,6 +1,6 @@
-"""Words opened in a sheet that grows with them; counters are bridged."""
+"""Words opened in a ground that grows with them; counters are bridged."""
 
-from jigger.core.design.model.design import Bridges, Design, Layer, Lettering, Shape, SheetPart
+from jigger.core.design.model.design import Bridges, Design, GroundPart, Layer, Lettering, Shape
 from jigger.core.design.model.placing import Place
 from jigger.core.design.starters.base import FONT, Setting, Starter, Values, lines_of
 
@@ -11,14 +11,14 @@ def construct(values: Values) -> Design:
         id=design.fresh("part"), lines=lines_of(design, values["text"], values["font"], values["height_mm"])
     )
     margin = values["margin_mm"]
-    sheet = Shape(
+    ground = Shape(
         id=design.fresh("part"), name="Plate", form="plate", around=words.id, margin_x=margin, margin_y=margin,
         corner=values["corner"], radius=margin / 2, hole=values["hole_mm"], inset=margin / 2,
         place=Place(on=words.id),
     )  # fmt: skip
     layer = Layer(
-        id=design.fresh("layer"), material=values["material"], build="open", sheet=SheetPart(part=sheet.id),
-        bridges=Bridges(width=values["bridge_mm"] or None), parts=[sheet, words],
+        id=design.fresh("layer"), material=values["material"], build="open", ground=GroundPart(part=ground.id),
+        bridges=Bridges(width=values["bridge_mm"] or None), parts=[ground, words],
     )  # fmt: skip
     design.layers = [layer]
     return design
@@ -28,7 +28,7 @@ STENCIL_PLATE = Starter(
     "stencil-plate",
     "Stencil plate",
     "stencil",
-    "Words opened in one sheet, every counter held by bridges.",
+    "Words opened in a plate that grows with them, every counter held by bridges.",
     (
         Setting("text", "Words", "text", "MOORINGS"),
         FONT,
