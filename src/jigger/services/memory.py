@@ -9,8 +9,6 @@ import threading
 
 ARENA_MAX = -8  # M_ARENA_MAX of <malloc.h>
 ARENAS = 2
-MMAP_THRESHOLD = -3  # M_MMAP_THRESHOLD: larger pieces go back as soon as they are let go; left alone, it grows
-LARGE = 128 * 1024  # bytes
 EVERY = 20.0  # seconds
 
 
@@ -19,7 +17,6 @@ def keep_level() -> None:
     try:
         library = ctypes.CDLL("libc.so.6")
         library.mallopt(ARENA_MAX, ARENAS)
-        library.mallopt(MMAP_THRESHOLD, LARGE)
         trim = library.malloc_trim
     except (OSError, AttributeError):
         return
