@@ -10,8 +10,9 @@ from jigger.core.design.model.document import check_whole
 from jigger.core.design.starters import starter
 from jigger.core.patience import OutOfTime, asking, breathe, within
 from jigger.services.edits import mending
+from jigger.services.reading import read_out
 from jigger.services.workshop import Workshop
-from jigger.web.readout import read_out, readout_view
+from jigger.web.readout import readout_view
 
 PLATE = starter("stencil-plate").make({"text": "BOAT"})
 
@@ -45,7 +46,7 @@ def test_figures_that_time_ran_out_for_stop_the_cut_and_are_named(workshop: Work
     (layer,) = hurried.layers
     assert (layer.strip, layer.opening, layer.nodes) == (None, None, 0)
     assert layer.pieces == 1 and layer.area > 0  # what is known is still said
-    gauges = {gauge.id: gauge.figure for gauge in readout_view(hurried, built, "mm").gauges}
+    gauges = {gauge.id: gauge.figure for gauge in readout_view(hurried, "mm").gauges}
     assert [gauges[name] for name in ("strip", "opening", "nodes", "fit")] == ["?"] * 4
     assert gauges["pieces"] == "1"
 
@@ -53,8 +54,8 @@ def test_figures_that_time_ran_out_for_stop_the_cut_and_are_named(workshop: Work
 def test_with_time_enough_nothing_is_missing(workshop: Workshop) -> None:
     report = workshop.report(PLATE)
     assert report.ready and not any(layer.missing for layer in report.layers)
-    view, blade = read_out(workshop, PLATE, "mm", False)
-    assert "?" not in {gauge.figure for gauge in view.gauges} and blade.starts
+    found = read_out(workshop, PLATE, False)
+    assert "?" not in {gauge.figure for gauge in readout_view(found.report, "mm").gauges} and found.blade.starts
 
 
 def test_hundreds_of_loose_dots_are_counted_and_the_first_are_listed(
@@ -64,7 +65,8 @@ def test_hundreds_of_loose_dots_are_counted_and_the_first_are_listed(
     monkeypatch.setattr(mending, "repairs", lambda *about: offered.append(about) or [])
     dots = Shape(id="s", width=6, height=6, finishes=[Repeat(id="r", rows=10, columns=20, gap_x=3, gap_y=3)])
     layer = Layer(id="l", material="stainless", parts=[dots], bridges=Bridges(on=False))
-    view, blade = read_out(workshop, check_whole(Design(name="Dots", layers=[layer])), "mm", False)
+    found = read_out(workshop, check_whole(Design(name="Dots", layers=[layer])), False)
+    view = readout_view(found.report, "mm", found.repairs)
     assert view.verdict == "199 pieces would fall out" and view.advice.endswith("the first 60 places are marked")
     assert len(view.marks) == len(offered) == mending.LISTED == 60
-    assert view.count == 199 and len(blade.starts) == 200
+    assert view.count == 199 and len(found.blade.starts) == 200

@@ -11,12 +11,12 @@ from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.joinery.bridges.bridging import Bridge
+from jigger.services.blade import MOST_NUMBERED
 from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
 
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
 TONES = 3  # in which Fall-out tells pieces from each other
-MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
 
 @dataclass(frozen=True)

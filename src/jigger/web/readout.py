@@ -1,18 +1,14 @@
 """The readout's view: the verdict in words and one gauge a check."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.checks.measuring import least_gap
-from jigger.core.design.building.built import Built
-from jigger.core.design.model.design import Design
 from jigger.core.geometry.curves.outline import TOLERANCE
 from jigger.core.geometry.units import show_long
 from jigger.core.joinery.widths.necks import REACH
-from jigger.services.edits.mending import LISTED, Offered, offered
+from jigger.services.edits.mending import LISTED
 from jigger.services.edits.readiness import Plan
-from jigger.services.workshop import Workshop
-from jigger.web.blade import BladeView, blade_view
 from jigger.web.summaries import piece_count
 
 LABELS = {
@@ -72,38 +68,29 @@ class ReadoutView:
     counts: dict[str, str]
 
 
-def read_out(workshop: Workshop, design: Design, unit: str, nodes: bool) -> tuple[ReadoutView, BladeView]:
-    """The exact figures of a design with its repairs, and where the tool starts; with `nodes` outlines node by node."""
-    built, report = workshop.exact(design), workshop.report(design)
-    view = readout_view(report, built, unit, offered(workshop, design, report))
-    known = not any("outlines" in layer.missing for layer in report.layers)
-    return view, blade_view(built, nodes) if known else BladeView([], [], [])
-
-
-def readout_view(report: Report, built: Built, unit: str, offers: list[Offered] | None = None) -> ReadoutView:
-    """`offers`: the findings with their repairs, where they can be made."""
+def readout_view(report: Report, unit: str, repairs: Sequence[Sequence[str]] = ()) -> ReadoutView:
+    """`repairs`: of the first findings, in words, where they can be made."""
     findings = report.all_findings
-    found = offers or [Offered(finding, []) for finding in findings[:LISTED]]
-    stops = [f for f in findings if f.open]
     marks = [
         Mark(
-            i + 1,
+            n + 1,
             round(f.at[0], 3),
             round(-f.at[1], 3),
             f,
-            [offer.words for offer in found[i].repairs],
+            list(repairs[n]) if n < len(repairs) else [],
             figures(f, unit),
         )
-        for i, f in enumerate(one.finding for one in found)
+        for n, f in enumerate(findings[:LISTED])
     ]
     # A note says something and asks for nothing; neither does what is accepted.
     serious = [f for f in findings if f.severity != "note" and not f.accepted]
     severity = serious[0].severity if serious else "ok"
-    mendable = any(one.repairs for one in found if one.finding in serious)
+    mendable = any(mark.repairs for mark in marks if mark.finding in serious)
+    counts = {layer.id: piece_count(layer.pieces, layer.wish) for layer in report.layers}
+    verdict = _verdict([f for f in findings if f.open], serious)
     return ReadoutView(
-        len(serious), severity, _verdict(stops, serious), _advice(findings), _gauges(report, built, unit), marks,
-        mendable, {layer.id: piece_count(layer) for layer in built.layers},
-    )  # fmt: skip
+        len(serious), severity, verdict, _advice(findings), _gauges(report, unit), marks, mendable, counts
+    )
 
 
 def plan_words(plan: Plan) -> str:
@@ -148,7 +135,7 @@ def _advice(findings: list[Finding]) -> str:
     return message[0].upper() + message[1:] + first
 
 
-def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
+def _gauges(report: Report, unit: str) -> list[Gauge]:
     pieces = sum(layer.pieces for layer in report.layers)
     loose = sum(layer.loose for layer in report.layers)
     one = [layer for layer in report.layers if layer.wish == "one"]
@@ -161,7 +148,7 @@ def _gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
               code="would-fall-out"),
         Gauge("loose", LABELS["loose"], str(loose), "", loose / pieces if pieces else 0.0, state=state,
               code="would-fall-out"),
-        *_narrow_gauges(report, built, unit),
+        *_narrow_gauges(report, unit),
         Gauge("length", LABELS["length"], *show_long(length, unit), min(1.0, length / 20000)),
         *_outline_gauges(report, unit),
     ]  # fmt: skip
@@ -179,12 +166,11 @@ def _outline_gauges(report: Report, unit: str) -> list[Gauge]:
     ]
 
 
-def _narrow_gauges(report: Report, built: Built, unit: str) -> list[Gauge]:
+def _narrow_gauges(report: Report, unit: str) -> list[Gauge]:
     """The thinnest strip and the narrowest opening of all layers, each against its layer's limit."""
-    rules = {layer.id: layer for layer in built.layers}
     missing = {name for layer in report.layers for name in layer.missing}
-    strips = [(layer.strip, rules[layer.id].material.least_strip, layer.strip_reach) for layer in report.layers]
-    gaps = [(layer.opening, least_gap(rules[layer.id]), layer.opening_reach) for layer in report.layers]
+    strips = [(layer.strip, layer.strip_limit, layer.strip_reach) for layer in report.layers]
+    gaps = [(layer.opening, layer.opening_limit, layer.opening_reach) for layer in report.layers]
     strips, gaps = [] if "strips" in missing else strips, [] if "openings" in missing else gaps
     return [
         _narrow("strip", "thin-strip", strips, report, unit),

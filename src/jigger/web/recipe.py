@@ -175,9 +175,10 @@ def _card(
 ) -> Card:  # fmt: skip
     """A layer's card; its pieces are listed only where they are asked for."""
     stuff = design.material(layer.material)
+    count = piece_count(len(built.pieces.pieces), built.wish) if built else "hidden"
     steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers, fits))
     return Card(
-        layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, piece_count(built), steps,
+        layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, count, steps,
         _bridge_words(built, design),
         _pieces(built, design, unit) if built and layer.id == listed else [],
     )  # fmt: skip

@@ -1,6 +1,5 @@
 """What the build sheet says of a part in one line, and of how it joins."""
 
-from jigger.core.design.building.built import BuiltLayer
 from jigger.core.design.model.design import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
@@ -73,11 +72,8 @@ def chip(layer: Layer, part: AnyPart, is_ground: bool) -> tuple[str, str]:
     return part.join.kind, TONES[JOINS[part.join.kind].effect]
 
 
-def piece_count(built: BuiltLayer | None) -> str:
+def piece_count(pieces: int, wish: str) -> str:
     """How many pieces a layer comes to, beside what is wished of it."""
-    if built is None:
-        return "hidden"
-    pieces = len(built.pieces.pieces)
     noun = "piece" if pieces == 1 else "pieces"
     held = {"one": " of 1", "named": ", by letter", "each": ", one for each part", "any": ", taped"}
-    return f"{pieces} {noun}{held[built.wish]}"
+    return f"{pieces} {noun}{held[wish]}"

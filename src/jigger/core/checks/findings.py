@@ -58,7 +58,8 @@ class LayerReport:
     `deviation`: mm, the proved bound on how far its outlines are from it.
 
     `loose`: pieces that would fall out; `wish` what the material asks for. `strip` and `opening`: the thinnest and the
-    narrowest, mm, None where they are over `strip_reach` and `opening_reach`, up to which was looked.
+    narrowest, mm, None where they are over `strip_reach` and `opening_reach`, up to which was looked; `strip_limit` and
+    `opening_limit` what the material asks for.
     `missing`: figures that time ran out for, in words.
     """
 
@@ -79,6 +80,8 @@ class LayerReport:
     opening: float | None
     strip_reach: float
     opening_reach: float
+    strip_limit: float
+    opening_limit: float
     missing: tuple[str, ...]
     findings: tuple[Finding, ...]
 

@@ -92,6 +92,8 @@ def _layer_report(design: Design, layer: Layer, built: BuiltLayer, whole: Built,
         opening=gaps.least,
         strip_reach=strips.reach,
         opening_reach=gaps.reach,
+        strip_limit=built.material.least_strip,
+        opening_limit=built.material.least_gap,
         missing=figures.missing,
         findings=tuple(findings),
     )

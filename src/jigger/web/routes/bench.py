@@ -15,12 +15,13 @@ from jigger.services.designs import Designs, Opened
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
+from jigger.services.reading import read_out
 from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.forms import read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
-from jigger.web.readout import plan_words, read_out
+from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, house, render, unit
 
@@ -51,8 +52,9 @@ def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
     here, opened = house(request), house(request).designs.open(identity)
     nodes = "nodes" in request.query_params
-    view, blade = here.aside.ask("readout", identity, read_out, opened.design, unit(request), nodes)
-    answer = render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=blade)
+    found = here.aside.ask("readout", identity, read_out, opened.design, nodes)
+    view = readout_view(found.report, unit(request), found.repairs)
+    answer = render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=found.blade)
     if here.aside.elsewhere:
         answer.background = BackgroundTask(_at_hand_when_calm, here.designs, opened)
     return answer

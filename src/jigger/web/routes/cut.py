@@ -7,9 +7,9 @@ from fastapi import APIRouter, Form, Request, Response
 
 from jigger.core.design.model.design import Design
 from jigger.core.formats.table import FORMATS
+from jigger.services.blade import blade_view
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop
-from jigger.web.blade import blade_view
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
 from jigger.web.render import house, render, to, unit
@@ -25,7 +25,7 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
     whole = house(request).workshop.exact(opened.design)
     built = whole.only(layer, cropped)
     report = house(request).aside.ask("report", identity, Workshop.report, opened.design)
-    readout = readout_view(report, whole, unit(request))
+    readout = readout_view(report, unit(request))
     return render(
         request,
         "cut.html",

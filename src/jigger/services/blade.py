@@ -10,9 +10,9 @@ from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import Region, difference, inside_points
 from jigger.core.geometry.curves.curves import CUBIC, Floats
 from jigger.core.geometry.curves.outline import outlines
-from jigger.web.drawing import MOST_NUMBERED
 
 PLACES = 3
+MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,27 @@
+"""The reading of a design: its exact figures and findings, what repairs them in words, and where the tool starts."""
+
+from dataclasses import dataclass
+
+from jigger.core.checks.findings import Report
+from jigger.core.design.model.design import Design
+from jigger.services.blade import BladeView, blade_view
+from jigger.services.edits.mending import offered
+from jigger.services.workshop import Workshop
+
+
+@dataclass(frozen=True)
+class Reading:
+    """`repairs`: of the first findings, those that stop before all others, what would clear each, in words."""
+
+    report: Report
+    repairs: tuple[tuple[str, ...], ...]
+    blade: BladeView
+
+
+def read_out(workshop: Workshop, design: Design, nodes: bool) -> Reading:
+    """With `nodes` the outlines node by node; nothing for Blade where the outlines are not known."""
+    report = workshop.report(design)
+    repairs = tuple(tuple(offer.words for offer in one.repairs) for one in offered(workshop, design, report))
+    known = not any("outlines" in layer.missing for layer in report.layers)
+    blade = blade_view(workshop.exact(design), nodes) if known else BladeView([], [], [])
+    return Reading(report, repairs, blade)
