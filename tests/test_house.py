@@ -98,6 +98,12 @@ def test_what_areas_are_made_of_stays_inside(module: str, path: Path) -> None:
     assert not taken, f"{module} takes an area apart in lines {taken}"
 
 
+def test_templates_stay_small() -> None:
+    for path in (SOURCE / "web" / "templates").rglob("*.html"):
+        lines = path.read_text(encoding="utf-8").splitlines()
+        assert len(lines) <= 420 and max(map(len, lines)) <= 660, f"{path.name} is too long, or has too long a line"
+
+
 def test_no_two_public_classes_have_one_name() -> None:
     homes: dict[str, list[str]] = {}
     for module, path in modules():
@@ -159,7 +165,9 @@ def test_types_hold() -> None:
 
 
 def test_own_javascript_stays_small() -> None:
-    lines = [line for path in (SOURCE / "web" / "static" / "js").rglob("*.js") for line in path.read_text().splitlines()]
+    lines = [
+        line for path in (SOURCE / "web" / "static" / "js").rglob("*.js") for line in path.read_text().splitlines()
+    ]
     assert len(lines) <= 1500
 
 

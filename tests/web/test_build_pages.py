@@ -105,7 +105,7 @@ def test_pieces_are_chosen_from_the_list(client: TestClient) -> None:
     identity = client.app.state.house.designs.create("gap-line-name", {"text": "AB"})
     layer = opened(client, identity).design.layers[0].id
     page = client.get(f"/designs/{identity}/recipe", params={"step": layer, "verb": "pieces"}).text
-    first = re.search(r'name="piece-1" value="([^"]+)"', page)
+    first = re.search(r'name="piece-1"\s+value="([^"]+)"', page)
     assert first
     moved = edit(client, identity, do="choose pieces", layer=layer, act="move", to="", **{"piece-1": first[1]})
     assert moved.status_code == 200
