@@ -74,16 +74,20 @@ def ordered(outlines: Outlines, start: tuple[float, float]) -> list[tuple[int, C
 
 
 def _rings(outlines: Outlines) -> list[_Ring]:
+    curves = outlines.curves
+    long = (curves.kind == LINE) & (np.hypot(*(curves.ends - curves.starts).T) >= LONG)
+    points, segment, t = curves.flattened(NEAR, least=1 + long)  # all at once: there may be thousands
+    node = t == 0
+    good = (node & ~outlines.corner[segment]) | (long[segment] & (t == 0.5))
+    every = np.arange(len(outlines.hole) + 1)
+    firsts = np.searchsorted(outlines.ring, every).tolist()
+    bounds = np.searchsorted(outlines.ring[segment], every).tolist()
     rings = []
-    for begin, end in pairwise(np.searchsorted(outlines.ring, np.arange(len(outlines.hole) + 1)).tolist()):
-        curves = outlines.curves[slice(begin, end)]
-        long = (curves.kind == LINE) & (np.hypot(*(curves.ends - curves.starts).T) >= LONG)
-        points, segment, t = curves.flattened(NEAR, least=1 + long)
-        node = t == 0
-        good = (node & ~outlines.corner[begin:end][segment]) | (long[segment] & (t == 0.5))
-        starts = np.flatnonzero(good)
-        starts = _flattest(points, starts) if len(starts) else np.flatnonzero(node)
-        rings.append(_Ring(curves, points, segment, t, starts))
+    for ring, (begin, end) in enumerate(pairwise(bounds)):
+        mine, own = slice(begin, end), slice(firsts[ring], firsts[ring + 1])
+        starts = np.flatnonzero(good[mine])
+        starts = _flattest(points[mine], starts) if len(starts) else np.flatnonzero(node[mine])
+        rings.append(_Ring(curves[own], points[mine], segment[mine] - firsts[ring], t[mine], starts))
     return rings
 
 
