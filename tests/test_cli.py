@@ -238,3 +238,20 @@ def test_a_check_that_fails_in_itself_is_not_taken_for_one_that_is_not_ready(
     monkeypatch.setattr("jigger.services.workshop.check", fails)
     code, _, err = run(capsys, "check", str(plate))
     assert code == 3 and "ZeroDivisionError" in err
+
+
+def test_formats_are_listed_and_any_is_written(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    listed = json.loads(run(capsys, "formats", "--json")[1])
+    assert {one["suffix"] for one in listed} == {".svg", ".dxf", ".pdf", ".png", ".plt", ".nc", ".json"}
+    assert ".dxf" in run(capsys, "formats")[1] and "--splines" in run(capsys, "formats")[1]
+    out = tmp_path / "plate.txt"
+    assert run(capsys, "export", str(plate), "-o", str(out))[0] == 2
+    assert run(capsys, "export", str(plate), "-o", str(out), "--format", "dxf", "--r12")[0] == 0
+    assert b"AC1009" in out.read_bytes()
+    design = json.loads(plate.read_text())
+    material = design["layers"][0]["material"]
+    assert run(capsys, "export", str(plate), "-o", str(tmp_path / "a.pdf"), "--material", material)[0] == 0
+    code, _, said = run(capsys, "export", str(plate), "-o", str(tmp_path / "b.pdf"), "--material", "acrylic")
+    assert code == 2 and "nothing here is cut from “acrylic”" in said and not (tmp_path / "b.pdf").exists()
+    code, _, said = run(capsys, "export", str(plate), "-o", str(tmp_path / "c.plt"), "--machine", "nowhere")
+    assert code == 2 and "no machine called “nowhere”" in said

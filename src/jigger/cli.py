@@ -26,11 +26,13 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
+from jigger.services.file_names import write_whole
 from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 
-EXPORT_OPTIONS = {option.id: f"{kind.suffix}: {option.help}" for kind in FORMATS.values() for option in kind.options}
+EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
 ENDING = 4  # seconds the application has to end, whatever it is at
 
 
@@ -92,9 +94,14 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("file", type=Path)
     export.add_argument("-o", "--output", required=True, type=Path)
     export.add_argument("--layer", default="", help="only the layer of this id")
+    export.add_argument("--material", default="", help="only the layers of the material of this id")
     export.add_argument("--cropped", action="store_true", help="a single layer on a page of its own size")
+    export.add_argument("--format", default="", choices=["", *FORMATS], help="where the suffix does not say it")
+    export.add_argument("--machine", default="", help="the machine a tool path is for")
     for name, help in EXPORT_OPTIONS.items():
-        export.add_argument(f"--{name}", action="store_true", help=help)
+        takers = ", ".join(kind.suffix for kind in FORMATS.values() if name in {one.id for one in kind.options})
+        export.add_argument(f"--{name}", action="store_true", help=f"{takers}: {help}")
+    add("formats", _formats, "list the kinds of file that are written").add_argument("--json", action="store_true")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
@@ -210,16 +217,44 @@ def _materials(options: argparse.Namespace) -> None:
 
 
 def _export(options: argparse.Namespace) -> None:
-    workshop, kind = _workshop(), format_of(options.output.suffix)
+    workshop = _workshop()
+    kind = FORMATS[options.format] if options.format else format_of(options.output.suffix)
     design = read_design(options.file.read_bytes())
     chosen = [name for name in EXPORT_OPTIONS if getattr(options, name)]
-    text = workshop.written(design, kind.id, *chosen, layer=options.layer, cropped=options.cropped)
-    options.output.write_text(text, encoding="utf-8")
+    data = workshop.file(
+        design, kind.id, *chosen, layer=options.layer, cropped=options.cropped, material=options.material,
+        tooling=_tooling(), machine=options.machine,
+    )  # fmt: skip
+    write_whole(options.output, data)
     report = workshop.report(design)
     deviation = max((layer.deviation for layer in report.layers), default=0.0)
     print(f"{options.output}: {report.nodes} nodes, outlines within {deviation:.4f} mm of the areas", file=sys.stderr)
     if not report.ready:
         print("jigger: written, but this design is not ready; see ./jigger check", file=sys.stderr)
+
+
+def _tooling() -> Tooling:
+    """The machines and settings of the data folder, where there is one."""
+    settings = Settings()
+    if not settings.data.is_dir():
+        return SHIPPED_TOOLING
+    from jigger.services.house import open_house
+
+    return open_house(settings).shop.tooling()
+
+
+def _formats(options: argparse.Namespace) -> None:
+    rows = [
+        {"id": kind.id, "suffix": kind.suffix, "media": kind.media, "title": kind.title, "holds": sorted(kind.holds),
+         "language": kind.language, "options": [{"id": one.id, "help": one.help} for one in kind.options]}
+        for kind in FORMATS.values()
+    ]  # fmt: skip
+    if options.json:
+        return _print_json(rows)
+    for kind in FORMATS.values():
+        print(f"{kind.suffix:6} {kind.title}; holds {', '.join(sorted(kind.holds))}")
+        for one in kind.options:
+            print(f"       --{one.id}  {one.help}")
 
 
 def _settings(options: argparse.Namespace, data: Path | None = None) -> Settings:

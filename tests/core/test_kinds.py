@@ -75,6 +75,7 @@ with FINISHES.with_one_more(FinishKind("halve", Halve, halved)):
     from jigger.core.design.building.build import build
     from jigger.core.design.model.document import read_design, write_design
     from jigger.core.design.edits.finishes import AddFinish
+    from jigger.core.cut.page import page_of
     from jigger.core.formats.format import Work
     from jigger.core.formats.table import FORMATS
     from jigger.core.lettering.lettercase import LetterCase
@@ -86,7 +87,7 @@ with FINISHES.with_one_more(FinishKind("halve", Halve, halved)):
     areas = []
     for one in (design, twice):
         built = build(one, LetterCase(), Cache())
-        assert FORMATS["svg"].written(Work(one, lambda: built), frozenset())
+        assert FORMATS["svg"].written(Work(lambda: page_of(built), one), frozenset())
         areas.append(round(check(one, built, Cache()).layers[0].area, 1))
     print(areas)
 '''

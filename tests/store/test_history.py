@@ -13,6 +13,8 @@ from jigger.core.formats.hpgl import hpgl_of
 from jigger.store.database import open_database
 from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import LINED_UP, ON, STOPPED, JobStore
+from jigger.store.materials import MaterialStore
+from jigger.store.shop import ShopStore
 from jigger.store.tables import Base
 
 NOW = "2026-01-01T00:00:00+00:00"
@@ -185,3 +187,17 @@ def test_documents_are_kept_compact_and_plain_ones_of_before_are_read(tmp_path: 
         connection.execute(text("UPDATE revision SET snapshot = 'as it was'"))
     with store.reading("one") as history:
         assert history.snapshot == "as it was"
+
+
+def test_materials_of_before_give_their_speed_and_force_to_the_machine(tmp_path: Path) -> None:
+    rules = {"id": "own", "process": "plasma", "name": "Own", "speed": 33.5, "force": 12, "kerf": 1.0}
+    engine = open_database(tmp_path, "0005")
+    with engine.execution_options(writing=True).begin() as connection:
+        connection.execute(text("INSERT INTO material VALUES ('own', :rules)"), {"rules": json.dumps(rules)})
+    engine.dispose()
+    engine = open_database(tmp_path)
+    kept = json.loads(MaterialStore(engine).all()["own"])
+    assert kept == {"id": "own", "process": "plasma", "name": "Own", "kerf": 1.0}
+    (setting,) = map(json.loads, ShopStore(engine, "setting").all().values())
+    assert setting == {"machine": "plate-table", "material": "own", "speed": 33.5, "force": 12}
+    assert ShopStore(engine, "stock").all() == {}, "kinds are kept apart"

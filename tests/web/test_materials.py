@@ -18,7 +18,6 @@ def test_rules_are_shown_by_process_and_changed_in_the_unit_shown(client: TestCl
     assert (rules.least_strip, rules.stops_below) == (1.5875, 0.4)
     for wrong in (
         {"kerf": "wide"},
-        {"speed": "fast"},
         {"bridge": "0"},
         {"name": " "},
         {"sheet_width": "-2", "sheet_height": "3"},
@@ -89,3 +88,21 @@ def test_the_report_shows_every_figure_and_what_was_accepted(client: TestClient)
     assert len(said) == len([x for x in report.all_findings if x.code == "would-fall-out"])
     assert all("Cut all the same: a <liner>" in x for x in said) and "<liner>" not in page
     assert "Ready to cut" in page and client.get("/designs/none/report").status_code == 404
+
+
+def test_settings_on_machines_are_shown_and_changed(client: TestClient) -> None:
+    shop = client.app.state.house.shop
+    page = client.get("/materials", params={"chosen": "mild-steel"}).text
+    assert "On the plate table" in page and "Pierce" in page and "Knife offset" not in page and "Current" in page
+    page = client.get("/materials", params={"chosen": "oiled-card"}).text
+    assert "On the roll plotter" in page and page.count("Knife offset") == 1, "the one that swivels needs none"
+    answer = client.post("/materials/mild-steel/on/plate-table", data={"kerf": "1/16 in", "lead": "5"})
+    assert answer.status_code == 200
+    assert shop.settings()["plate-table", "mild-steel"].kerf == 1.5875
+    client.post("/materials/mild-steel/on/plate-table", data={"kerf": ""})
+    assert shop.settings()["plate-table", "mild-steel"].kerf is None
+    before = shop.settings()
+    for wrong in ({"speed": "fast"}, {"speed": "-1"}, {"lead": "wide"}, {"passes": "1.5"}):
+        assert client.post("/materials/mild-steel/on/plate-table", data=wrong).status_code == 422, wrong
+    assert client.post("/materials/mild-steel/on/roll-plotter", data={"speed": "3"}).status_code == 422
+    assert shop.settings() == before

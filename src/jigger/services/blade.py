@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.toolpath import tool_path
+from jigger.core.cut.following import tool_path
+from jigger.core.cut.page import page_of
 from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import Region, difference, inside_points
@@ -62,7 +63,7 @@ def blade_view(built: Built, nodes: bool) -> BladeView:
 
 def _starts(built: Built) -> list[StartView]:
     starts = []
-    for stroke in tool_path(built).strokes if built.box else ():
+    for stroke in tool_path(page_of(built)).strokes if built.box else ():
         (x, y), heading = stroke.start, stroke.run.heading(np.zeros(1, int), np.zeros(1))[0]
         turn = float(np.degrees(np.arctan2(-heading[1], heading[0])))
         starts.append(StartView(round(x, 3), round(-y, 3), round(turn, 1)))

@@ -58,7 +58,9 @@ class Queue:
         built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
             raise CommandRefused("Cut", "this design has several layers; send them one by one")
-        path = self._designs.workshop.tool_path(opened.design, layer, mirrored)
+        path = self._designs.workshop.tool_path(
+            opened.design, layer, mirrored, self._designs.shop.tooling(), language="hpgl"
+        )
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")

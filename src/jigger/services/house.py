@@ -24,6 +24,7 @@ from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import JobStore
 from jigger.store.materials import MaterialStore
+from jigger.store.shop import ShopStore
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,7 @@ def open_house(settings: Settings) -> House:
     engine = open_database(settings.data)
     letter_case = Case(FontStore(engine))
     workshop = Workshop(letter_case)
-    shop = Shop(MaterialStore(engine))
+    shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
     return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop)

@@ -7,8 +7,13 @@ from jigger.core.design.edits.materials import UseMaterial
 from jigger.core.design.model.design import Design
 from jigger.core.design.starters import Starter
 from jigger.core.errors import CommandRefused, UnknownChoice
-from jigger.core.materials.presets import MATERIALS
-from jigger.core.materials.rules import Material, read_rules, read_shop, write_shop
+from jigger.core.machines.machine import Machine
+from jigger.core.machines.presets import MACHINES, SETTINGS
+from jigger.core.machines.setting import CutSetting, read_setting
+from jigger.core.machines.shop_file import read_shop, write_shop
+from jigger.core.machines.tooling import Tooling
+from jigger.core.materials.presets import MATERIALS, shipped
+from jigger.core.materials.rules import Material, read_rules
 
 
 class Kept(Protocol):
@@ -16,12 +21,14 @@ class Kept(Protocol):
 
     def all(self) -> dict[str, str]: ...
     def keep(self, rules: Mapping[str, str]) -> None: ...
-    def remove(self, identity: str) -> None: ...
+    def remove(self, *identities: str) -> None: ...
 
 
 class Shop:
-    def __init__(self, kept: Kept):
-        self._kept = kept
+    """`kept`: rules of materials, `settings`: settings of materials on machines, that are not as they are shipped."""
+
+    def __init__(self, kept: Kept, settings: Kept):
+        self._kept, self._settings = kept, settings
 
     def listed(self) -> dict[str, Material]:
         """Every material by its id, the shipped ones first."""
@@ -46,21 +53,62 @@ class Shop:
         number = next(n for n in range(2, len(taken) + 3) if f"{like.id[:70]}-{n}" not in taken)
         copy = like.model_copy(update={"id": f"{like.id[:70]}-{number}", "name": f"{like.name[:70]}, {number}"})
         self._keep([copy])
+        self._set(
+            [
+                one.model_copy(update={"material": copy.id})
+                for one in self.settings().values()
+                if one.material == like.id
+            ]
+        )
         return copy
 
     def remove(self, identity: str) -> None:
         """Remove an own material, or take a shipped one back to how it is shipped; designs keep the rules they have."""
         self.rules(identity)
         self._kept.remove(identity)
+        self._settings.remove(*(_key(one) for one in self.settings().values() if one.material == identity))
+
+    def machines(self) -> Mapping[str, Machine]:
+        """Every machine by its id."""
+        return MACHINES
+
+    def settings(self) -> dict[tuple[str, str], CutSetting]:
+        """What is set, by machine and material; the shipped ones first."""
+        own = [CutSetting.model_validate_json(text) for text in self._settings.all().values()]
+        return {**SETTINGS, **{(one.machine, one.material): one for one in own}}
+
+    def tooling(self) -> Tooling:
+        """Machines and settings as they are now."""
+        return Tooling(self.machines(), self.settings())
+
+    def set(self, machine: str, material: str, values: Mapping[str, Any]) -> CutSetting:
+        """What a material needs on a machine, with fields set and kept. Raises UnknownChoice, CommandRefused; the
+        settings are then as they were.
+        """
+        rules, tooling = self.rules(material), self.tooling()
+        on = tooling.machine_for(rules, machine)
+        before = tooling.setting(on, rules).model_dump()
+        changed = read_setting({**before, **values, "machine": machine, "material": material}, rules.name)
+        if changed.speed > on.speed:
+            raise CommandRefused(rules.name, f"speed: the {on.name.lower()} does at most {on.speed:g} mm/s")
+        self._set([changed])
+        return changed
 
     def written(self) -> str:
-        """All materials as a file."""
-        return write_shop(list(self.listed().values()))
+        """All materials and what is set of them as a file."""
+        return write_shop(self.listed().values(), self.settings().values())
 
     def read_in(self, text: bytes) -> list[Material]:
-        """Take every material of a file; one that is there already is replaced. Raises CommandRefused; then none is."""
-        found = read_shop(text)
+        """Take every material of a file with its settings; what is there already is replaced. Raises CommandRefused;
+        then nothing is.
+        """
+        found, settings = read_shop(text)
+        known = {**self.listed(), **{one.id: one for one in found}}
+        for one in settings:
+            if one.machine not in self.machines() or one.material not in known:
+                raise CommandRefused("Settings", f"there is no machine “{one.machine}” for a material “{one.material}”")
         self._keep(found)
+        self._set(settings)
         return found
 
     def started(self, chosen: Starter, values: Mapping[str, str], unit: str = "mm") -> Design:
@@ -71,9 +119,7 @@ class Shop:
         if known is None:
             return chosen.make(values, unit)
         rules = self.rules(str(values.get(known.name, known.default)))
-        alike = (
-            rules.id if rules.id in MATERIALS else next(x.id for x in MATERIALS.values() if x.process == rules.process)
-        )
+        alike = rules.id if shipped(rules.id) else next(x.id for x in MATERIALS.values() if x.process == rules.process)
         design = chosen.make({**values, known.name: alike}, unit)
         for layer in design.layers:
             if layer.material == alike:
@@ -81,11 +127,19 @@ class Shop:
         return design
 
     def _keep(self, some: list[Material]) -> None:
-        same = [one.id for one in some if MATERIALS.get(one.id) == one]
+        same = [one.id for one in some if shipped(one.id) == one]
         names = {one.name: one.id for one in self.listed().values()}
         for one in some:
             if names.get(one.name, one.id) != one.id:
                 raise CommandRefused(f"“{one.name}”", "another material has this name")
         self._kept.keep({one.id: one.model_dump_json() for one in some if one.id not in same})
-        for identity in same:
-            self._kept.remove(identity)
+        self._kept.remove(*same)
+
+    def _set(self, some: list[CutSetting]) -> None:
+        same = [_key(one) for one in some if SETTINGS.get((one.machine, one.material)) == one]
+        self._settings.keep({_key(one): one.model_dump_json() for one in some if _key(one) not in same})
+        self._settings.remove(*same)
+
+
+def _key(setting: CutSetting) -> str:
+    return f"{setting.machine} {setting.material}"

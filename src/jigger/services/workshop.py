@@ -7,7 +7,9 @@ from operator import is_
 from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
-from jigger.core.cut.toolpath import ToolPath, tool_path
+from jigger.core.cut.following import tool_path
+from jigger.core.cut.page import CutPage, design_page
+from jigger.core.cut.toolpath import ToolPath
 from jigger.core.design.building.build import build, display_tolerance
 from jigger.core.design.building.built import Built
 from jigger.core.design.building.lettered import line_spec
@@ -19,6 +21,8 @@ from jigger.core.formats.table import FORMATS
 from jigger.core.lettering.lettercase import Fonts, LetterCase
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spec import Between
+from jigger.core.machines.machine import Language
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.core.timing import stage
 
 LATELY = 4  # states whose reports are at hand
@@ -66,21 +70,39 @@ class Workshop:
             self._reports.append((design, built, report))
         return report
 
-    def written(self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False) -> str:
-        """A file of a kind of `FORMATS` with some of its options, of one layer or of all. A layer keeps the page of the
-        whole design, so that all lie on each other, unless `cropped`.
-
-        Raises UnknownChoice; CommandRefused where there is nothing to cut, or the format has no such option.
+    def page(self, design: Design, layer: str = "", cropped: bool = False, material: str = "") -> CutPage:
+        """What is cut of one layer, of all, or of those of one material. A layer keeps the page of the whole design,
+        so that all lie on each other, unless `cropped`. Raises CommandRefused where that is nothing.
         """
-        work = Work(design, lambda: self.exact(design).only(layer, cropped))
+        page = design_page(design, self.exact(design).only(layer, cropped))
+        return page.of_material(material, cropped) if material else page
+
+    def file(
+        self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False,
+        material: str = "", tooling: Tooling = SHIPPED_TOOLING, machine: str = "",
+    ) -> bytes:  # fmt: skip
+        """A file of a kind of `FORMATS` with some of its options, of one layer or of all (see `page`), for a machine or
+        the first that will do.
+
+        Raises UnknownChoice; CommandRefused where there is nothing to cut, the format has no such option, or does not
+        suit the material.
+        """
+        work = Work(lambda: self.page(design, layer, cropped, material), design, tooling, machine, design.name)
         with stage("writing"):
             return FORMATS[kind].written(work, frozenset(options))
 
-    def tool_path(self, design: Design, layer: str = "", mirrored: bool = False) -> ToolPath:
+    def written(self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False) -> str:
+        """The same of a kind that is text."""
+        return self.file(design, kind, *options, layer=layer, cropped=cropped).decode()
+
+    def tool_path(
+        self, design: Design, layer: str = "", mirrored: bool = False, tooling: Tooling = SHIPPED_TOOLING,
+        machine: str = "", language: Language | None = None,
+    ) -> ToolPath:  # fmt: skip
         """What the tool follows of one layer, or of all, on a page of its own. Raises CommandRefused where that is
         nothing.
         """
-        path = tool_path(self.exact(design).only(layer, cropped=True))
+        path = tool_path(self.page(design, layer, cropped=True), tooling, machine, language)
         return path.mirrored() if mirrored else path
 
 

@@ -23,11 +23,12 @@ class MaterialStore:
             for identity, text in rules.items():
                 session.merge(MaterialRow(id=identity, rules=text))
 
-    def remove(self, identity: str) -> None:
+    def remove(self, *identities: str) -> None:
         with self._writing() as session, session.begin():
-            row = session.get(MaterialRow, identity)
-            if row is not None:
-                session.delete(row)
+            for identity in identities:
+                row = session.get(MaterialRow, identity)
+                if row is not None:
+                    session.delete(row)
 
     def _writing(self) -> Session:
         return Session(self._engine.execution_options(writing=True))

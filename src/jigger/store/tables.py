@@ -116,6 +116,15 @@ class MaterialRow(Base):
     rules: Mapped[str]
 
 
+class ShopRow(Base):
+    """What else a shop keeps, as JSON by kind and id: machines, settings of materials on them, stock."""
+
+    __tablename__ = "shop"
+    kind: Mapped[str] = mapped_column(primary_key=True)
+    id: Mapped[str] = mapped_column(primary_key=True)
+    text: Mapped[str]
+
+
 class FavouriteRow(Base):
     """A font, shipped or own, that a person marked."""
 

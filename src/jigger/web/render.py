@@ -6,6 +6,7 @@ from datetime import datetime
 from functools import cache, lru_cache
 from pathlib import Path
 from typing import Annotated, Any
+from urllib.parse import quote
 
 from fastapi import Depends, Request, Response
 from fastapi.responses import HTMLResponse, PlainTextResponse, RedirectResponse
@@ -22,6 +23,7 @@ from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
 from jigger.services.designs import Opened
 from jigger.services.house import House
+from jigger.services.playing import in_time
 from jigger.web.keys import KEYS, ON
 from jigger.web.readout import LABELS
 
@@ -82,6 +84,7 @@ _environment.globals["finishes"] = FINISHES
 _environment.globals["named"] = lambda table: [(one.id, one.title) for one in table.values()]
 _environment.globals["spoiling"] = spoiling.words
 _environment.globals["gauge_labels"] = LABELS
+_environment.filters["in_time"] = in_time
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
 
@@ -129,6 +132,12 @@ def to(request: Request, address: str) -> Response:
     if "hx-request" in request.headers:
         return Response(headers={"HX-Redirect": address})
     return RedirectResponse(address, 303)
+
+
+def download(data: bytes, name: str, media: str) -> Response:
+    """A file to keep, under a name of any letters."""
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type=media, headers=headers)
 
 
 def render_refusal(request: Request, message: str, late: Opened | None) -> Response:

@@ -6,11 +6,14 @@ from typing import Any
 
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length, show_length
-from jigger.core.materials.presets import MATERIALS
+from jigger.core.machines.machine import Machine
+from jigger.core.machines.setting import SETTING_NAMES
+from jigger.core.machines.tooling import Tooling
+from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import FIELD_NAMES, Material
 
 LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
-NUMBERS = {"least_piece": "mm²", "speed": "mm/s", "force": "g"}
+NUMBERS = {"least_piece": "mm²"}
 WIDE, HIGH = "sheet_width", "sheet_height"
 HELP = {
     "least_strip": "Kept material thinner than this does not hold",
@@ -21,8 +24,23 @@ HELP = {
     "span": "Islands longer than this are held at both ends; 0: four bridge widths",
     "edge": "Along each side of the stock, for clamps and rollers",
     "stops_below": "Of the least strip: thinner ones stop the cut, others are looked at",
-    "speed": "Of the tool",
-    "force": "Of the knife; 0 where there is none",
+}
+SETTINGS_OF = {
+    "knife": ("speed", "force", "passes", "knife_offset", "overcut"),
+    "torch": ("speed", "force", "kerf", "pierce", "lead"),
+    "beam": ("speed", "force", "passes", "kerf", "pierce", "lead"),
+}
+SETTING_LENGTHS = ("kerf", "knife_offset", "overcut", "lead")
+POWER = {"torch": "current", "beam": "power"}
+SETTING_HELP = {
+    "speed": "Of the tool on the line",
+    "force": "As the machine counts it",
+    "passes": "How often each line is followed",
+    "kerf": "Empty: as the material says",
+    "knife_offset": "How far the tip trails the middle of its holder",
+    "overcut": "On past where it began, so that the cut closes",
+    "pierce": "Standing still before it moves",
+    "lead": "Radius of the way onto the line, in the waste",
 }
 PROCESSES = {"knife": "Knife", "laser": "Laser", "plasma": "Plasma"}
 WISHES = {"any": "any number of pieces, taped", "one": "one piece", "each": "one piece for each part",
@@ -40,24 +58,62 @@ class RuleField:
 
 
 @dataclass(frozen=True)
+class MachineView:
+    """What the material needs on a machine that cuts it; `set`: whether anything is set, or careful values stand in."""
+
+    machine: Machine
+    set: bool
+    fields: list[RuleField]
+
+
+@dataclass(frozen=True)
 class RulesView:
     """`standing`: shipped, changed (from what is shipped), or own."""
 
     rules: Material
     standing: str
     limits: list[RuleField]
-    tool: list[RuleField]
+    stock: list[RuleField]
+    machines: list[MachineView]
 
 
-def rules_view(rules: Material, unit: str) -> RulesView:
-    shipped = MATERIALS.get(rules.id)
-    standing = "own" if shipped is None else "shipped" if shipped == rules else "changed"
+def rules_view(rules: Material, unit: str, tooling: Tooling) -> RulesView:
+    known = shipped(rules.id)
+    standing = "own" if known is None else "shipped" if known == rules else "changed"
     share = RuleField("stops_below", "Stops below", f"{100 * rules.stops_below:g}", "%", HELP["stops_below"])
     limits = [_field(rules, name, unit) for name in ("least_strip", "least_opening", "least_piece", "bridge", "span")]
     sizes = ((WIDE, "Stock width", rules.sheet[0]), (HIGH, "Stock height", rules.sheet[1]))
     sheet = [RuleField(name, label, show_length(size, unit, 2), unit, "As it comes") for name, label, size in sizes]
-    tool = [_field(rules, name, unit) for name in ("kerf", "speed", "force")]
-    return RulesView(rules, standing, [*limits, share], [*tool, *sheet, _field(rules, "edge", unit)])
+    machines = [_on(machine, rules, tooling, unit) for machine in tooling.machines_for(rules)]
+    kerf = [_field(rules, "kerf", unit)] if rules.process != "knife" else []
+    return RulesView(rules, standing, [*limits, share, *kerf], [*sheet, _field(rules, "edge", unit)], machines)
+
+
+def _on(machine: Machine, rules: Material, tooling: Tooling, unit: str) -> MachineView:
+    given = tooling.setting(machine, rules)
+    names = [name for name in SETTINGS_OF[machine.holds] if not (machine.swivels and name == "knife_offset")]
+    fields = []
+    for name in names:
+        value = getattr(given, name)
+        suffix = {"speed": "mm/s", "force": machine.force_unit, "passes": "×", "pierce": "s"}.get(name, unit)
+        long = name in SETTING_LENGTHS
+        shown = "" if value is None else show_length(value, unit, 2) if long else f"{value:g}"
+        words = POWER.get(machine.holds, "force") if name == "force" else SETTING_NAMES[name]
+        fields.append(RuleField(name, words.capitalize(), shown, suffix, SETTING_HELP[name]))
+    return MachineView(machine, (machine.id, rules.id) in tooling.settings, fields)
+
+
+def read_setting_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
+    """Typed fields as values of a setting, those that are given. Raises CommandRefused naming the field."""
+    found: dict[str, Any] = {}
+    for name in form.keys() & SETTING_NAMES.keys():
+        if name == "kerf" and not form[name].strip():
+            found[name] = None
+        elif name in SETTING_LENGTHS:
+            found[name] = _length(form[name], unit, SETTING_NAMES[name])
+        else:
+            found[name] = _number(form[name], SETTING_NAMES[name])
+    return found
 
 
 def _field(rules: Material, name: str, unit: str) -> RuleField:

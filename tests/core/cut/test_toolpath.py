@@ -8,8 +8,10 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jigger.core.cut.following import tool_path
+from jigger.core.cut.page import page_of
 from jigger.core.cut.path_text import read_path, write_path
-from jigger.core.cut.toolpath import ToolPath, tool_path
+from jigger.core.cut.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
 from jigger.services.demo import demo_designs
@@ -21,7 +23,7 @@ SOME = ("Yard badge W", "Plover plate", "Quiet Heron", "Moorings, steel")
 
 
 def path_of(name: str) -> ToolPath:
-    return tool_path(WORKSHOP.exact(DEMO[name]))
+    return tool_path(page_of(WORKSHOP.exact(DEMO[name])), language="hpgl")
 
 
 @pytest.mark.parametrize("name", SOME)
@@ -62,7 +64,7 @@ def test_a_newer_text_is_not_guessed_at() -> None:
 def test_nothing_has_no_path() -> None:
     empty = DEMO[SOME[0]].model_copy(update={"layers": []})
     with pytest.raises(CommandRefused, match="nothing to cut"):
-        tool_path(WORKSHOP.exact(empty))
+        tool_path(page_of(WORKSHOP.exact(empty)))
 
 
 @settings(max_examples=15, deadline=None)

@@ -17,7 +17,7 @@ LOUD = Option("loud", ", loud", "in capitals")
 
 
 def tally(work: Work, options: frozenset[str]) -> str:
-    words = "\n".join(f"{layer.id}: {len(layer.pieces.pieces)} pieces" for layer in work.built.layers)
+    words = "\n".join(f"{layer.id}: {layer.kept.piece_count} pieces" for layer in work.page.layers)
     return words.upper() if LOUD.id in options else words
 
 
@@ -41,7 +41,7 @@ def test_choices_that_a_format_does_not_have_are_refused(tmp_path: Path, capsys:
     assert main(["export", str(file), "-o", str(tmp_path / "d.plt"), "--arcs"]) == 2
     assert "no choice “arcs”" in capsys.readouterr().err and not (tmp_path / "d.plt").exists()
     assert main(["export", str(file), "-o", str(tmp_path / "d.doc")]) == 2
-    assert ".plt, .svg" in capsys.readouterr().err
+    assert ".plt, .png, .svg" in capsys.readouterr().err
     assert main(["export", str(file), "-o", str(tmp_path / "again.json")]) == 0
     assert json.loads((tmp_path / "again.json").read_text())["name"] == DESIGN.name
 
@@ -49,4 +49,8 @@ def test_choices_that_a_format_does_not_have_are_refused(tmp_path: Path, capsys:
 def test_every_format_says_what_it_holds() -> None:
     for one in FORMATS.values():
         assert one.holds and one.suffix == f".{one.id}" and "/" in one.media
-        assert Workshop().written(DESIGN, one.id)
+        if one.language == "gcode":
+            with pytest.raises(CommandRefused, match="reads G-code"):
+                Workshop().file(DESIGN, one.id)
+        else:
+            assert Workshop().file(DESIGN, one.id)

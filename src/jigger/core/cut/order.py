@@ -40,12 +40,13 @@ class _Ring:
         return Curves.joined([after, self.curves[order[1:]], before])
 
 
-def ordered(outlines: Outlines, start: tuple[float, float]) -> list[tuple[int, Curves]]:
+def ordered(outlines: Outlines, start: tuple[float, float], apart: float = 0.0) -> list[tuple[int, Curves]]:
     """All closed contours with their numbers in the outlines, each begun nearest to where the tool comes from, mm.
 
     A cut begins where the contour is flat: at a smooth node among the contour's longer chords, or in the middle of a
     long straight line; at a corner only where there is neither. A contour is cut only after every one inside it; among
-    those that may be cut the nearest is next.
+    those that may be cut the nearest is next; where `apart` is given, the nearest of those that begin so many mm from
+    where the last two did, if there is one, so that heat spreads.
     """
     rings = _rings(outlines)
     if not rings:
@@ -63,6 +64,10 @@ def ordered(outlines: Outlines, start: tuple[float, float]) -> list[tuple[int, C
     done: list[tuple[int, Curves]] = []
     for _ in rings:
         away = np.where(open_now[owner], ((places - at) ** 2).sum(axis=1), np.inf)
+        if apart and done:
+            warm = np.array([curves.starts[0] for _, curves in done[-2:]])
+            cool = (((places[:, None] - warm) ** 2).sum(axis=2) >= apart**2).all(axis=1) & (away < np.inf)
+            away = np.where(cool, away, np.inf) if cool.any() else away
         place = int(np.argmin(away))  # of equal ones the first
         nearest = int(owner[place])
         done.append((nearest, rings[nearest].begun_at(int(rings[nearest].starts[place - first[nearest]]))))

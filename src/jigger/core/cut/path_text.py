@@ -5,6 +5,7 @@ segments: [x, y] a line to there, six numbers a cubic, [x, y, radius, angle, swe
 """
 
 import json
+from dataclasses import astuple
 from math import cos, sin
 
 import numpy as np
@@ -12,7 +13,7 @@ import numpy as np
 from jigger.core.cut.toolpath import NONE, Tool, ToolPath, ToolStroke
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves
 
-VERSION = 1
+VERSION = 2
 PLACES = 7
 
 
@@ -21,7 +22,7 @@ def write_path(path: ToolPath) -> str:
     data = {
         "path": VERSION,
         "page": [round(value, PLACES) for value in path.page],
-        "tools": [[tool.number, tool.speed, tool.force] for tool in path.tools],
+        "tools": [list(astuple(tool)) for tool in path.tools],
         "strokes": [
             [one.layer, one.tool, one.waste, *map(_written, (one.lead_in, one.curves, one.lead_out))]
             for one in path.strokes
@@ -33,7 +34,7 @@ def write_path(path: ToolPath) -> str:
 def read_path(text: str) -> ToolPath:
     """Raises ValueError where it is none, or of a newer version."""
     data = json.loads(text)
-    if data["path"] != VERSION:
+    if data["path"] > VERSION:  # version 1 knew number, speed and force of a tool only
         raise ValueError(f"a tool path of version {data['path']}; this one reads {VERSION}")
     left, bottom, right, top = data["page"]
     tools = tuple(Tool(*tool) for tool in data["tools"])

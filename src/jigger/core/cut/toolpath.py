@@ -8,12 +8,8 @@ from typing import Literal
 
 import numpy as np
 
-from jigger.core.cut.order import ordered
-from jigger.core.design.building.built import Built
-from jigger.core.errors import CommandRefused
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.curves import Curves, Floats
-from jigger.core.geometry.curves.outline import outlines
 
 Side = Literal["left", "right"]
 NONE = Curves.of(())
@@ -23,20 +19,37 @@ NONE = Curves.of(())
 class Tool:
     """What cuts a layer: its place in the machine, 1 the first, how fast it goes, mm/s, and how hard, in the machine's
     own measure.
+
+    `pierce`: seconds it stands still where it comes down; `kerf`: what it takes away, mm; `knife_offset`: how far the
+    tip trails the middle of its holder, mm, where the machine does not reckon with that itself.
     """
 
     number: int
     speed: float
     force: int
+    pierce: float = 0.0
+    kerf: float = 0.0
+    knife_offset: float = 0.0
+
+
+@dataclass(frozen=True)
+class PathNote:
+    """What a tool cannot do as asked: `code`, words, the place (x, y) mm, the layer."""
+
+    code: str
+    message: str
+    at: tuple[float, float]
+    layer: str
 
 
 @dataclass(frozen=True, eq=False)
 class ToolStroke:
     """What a tool does from when it comes down until it is lifted.
 
-    `curves`: a closed contour, begun where the tool comes onto it, in the direction it runs. `tool`: its number.
-    `waste`: on which side of the contour what is not kept lies, where a kerf belongs. `lead_in`, `lead_out`: the way
-    onto the contour and off it, end to end with it; a knife that comes down on the line has none.
+    `curves`: a closed contour, begun where the tool comes onto it, in the direction it runs: that of the middle of the
+    kerf. `tool`: its number. `waste`: on which side of the contour what is not kept lies. `lead_in`, `lead_out`: the
+    way onto the contour and off it, end to end with it; a knife comes down on the line and has no lead in, and what it
+    runs on past its start is its lead out.
     """
 
     layer: str
@@ -73,6 +86,7 @@ class ToolPath:
     page: Box
     tools: tuple[Tool, ...]
     strokes: tuple[ToolStroke, ...]
+    notes: tuple[PathNote, ...] = ()
 
     def mirrored(self) -> ToolPath:
         """Left for right on its page: of a piece whose cut face ends hidden."""
@@ -83,21 +97,8 @@ class ToolPath:
             curves, lead_in, lead_out = (some.mapped(turn, shift) for some in (one.curves, one.lead_in, one.lead_out))
             return replace(one, waste=other, curves=curves, lead_in=lead_in, lead_out=lead_out)
 
-        return replace(self, strokes=tuple(turned(one) for one in self.strokes))
+        def across(note: PathNote) -> PathNote:
+            return replace(note, at=(self.page[0] + self.page[2] - note.at[0], note.at[1]))
 
-
-def tool_path(built: Built) -> ToolPath:
-    """The contours of every layer, a tool a layer, each begun from the corner of the page of all, or of what it is a
-    layer of. They run with the kept material at their left.
-
-    Raises CommandRefused where nothing is kept.
-    """
-    page = built.page_box if built.box else None
-    if page is None:
-        raise CommandRefused("Export", "there is nothing to cut in this design")
-    tools, strokes = [], []
-    for number, layer in enumerate(built.layers, start=1):
-        tools.append(Tool(number, layer.material.speed, layer.material.force))
-        for _, curves in ordered(outlines(layer.kept), page[:2]):
-            strokes.append(ToolStroke(layer.id, number, "right", curves))
-    return ToolPath(page, tuple(tools), tuple(strokes))
+        strokes, notes = tuple(map(turned, self.strokes)), tuple(map(across, self.notes))
+        return replace(self, strokes=strokes, notes=notes)

@@ -7,29 +7,37 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from jigger.core.design.building.built import Built
+from jigger.core.cut.following import tool_path
+from jigger.core.cut.page import CutPage
+from jigger.core.cut.toolpath import ToolPath
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
+from jigger.core.machines.machine import Language
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 
 Holding = Literal["design", "areas", "curves", "lines", "arcs", "layers", "tools"]
 
 
 @dataclass(frozen=True)
 class Work:
-    """What is written: a design and what is built of it, whole or cut down to a layer, when a format asks for that."""
+    """What is written: a page of what is cut, made when a format asks for it, the machines it may be written for, the
+    one chosen, and the design, where it is of one.
+    """
 
-    design: Design
-    build: Callable[[], Built]
+    make: Callable[[], CutPage]
+    design: Design | None = None
+    tooling: Tooling = SHIPPED_TOOLING
+    machine: str = ""
+    name: str = ""
 
     @cached_property
-    def built(self) -> Built:
-        """What is built of the design; built when it is first asked for."""
-        return self.build()
+    def page(self) -> CutPage:
+        """What is cut; made when it is first asked for."""
+        return self.make()
 
-    @property
-    def colours(self) -> dict[str, str]:
-        """Of those layers that have one of their own."""
-        return {layer.id: layer.colour for layer in self.design.layers if layer.colour}
+    def path(self, language: Language) -> ToolPath:
+        """The way of the tools on machines that read a language. Raises CommandRefused where there is none."""
+        return tool_path(self.page, self.tooling, self.machine, language)
 
 
 @dataclass(frozen=True)
@@ -44,9 +52,11 @@ class Option:
 
 @dataclass(frozen=True)
 class Format:
-    """`write` gives the whole text of a file, by the options chosen; it raises CommandRefused where nothing is kept.
+    """`write` gives the whole file, by the options chosen; it raises CommandRefused where nothing is kept, or what is
+    kept cannot be written so.
 
-    `title`: in a list of files; `holds`: what of a design comes out of the file again.
+    `title`: in a list of files; `holds`: what of a design comes out of the file again. `language`: what a machine must
+    read that takes it, of files that are for machines.
     """
 
     id: str
@@ -55,11 +65,13 @@ class Format:
     name: str
     title: str
     holds: frozenset[Holding]
-    write: Callable[[Work, frozenset[str]], str]
+    write: Callable[[Work, frozenset[str]], str | bytes]
     options: tuple[Option, ...] = ()
+    language: Language | None = None
 
-    def written(self, work: Work, options: frozenset[str]) -> str:
-        """The file's text. Raises CommandRefused for an option that this format does not have."""
+    def written(self, work: Work, options: frozenset[str]) -> bytes:
+        """The file. Raises CommandRefused for an option that this format does not have."""
         for option in sorted(options - {one.id for one in self.options}):
             raise CommandRefused(f"{self.name} files", f"they have no choice “{option}”")
-        return self.write(work, options)
+        data = self.write(work, options)
+        return data if isinstance(data, bytes) else data.encode()

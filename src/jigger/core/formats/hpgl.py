@@ -1,10 +1,11 @@
-"""A tool path as HPGL: 40 units a millimetre, closed contours within one unit of the outlines, uncompensated."""
+"""A tool path as HPGL: 40 units a millimetre, within one unit of what the tool is to follow."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.toolpath import Tool, ToolPath, ToolStroke, tool_path
+from jigger.core.cut.knife import middle_path
+from jigger.core.cut.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.curves import Floats
 
@@ -28,19 +29,24 @@ class Program:
 
 
 def hpgl_of(path: ToolPath) -> Program:
-    """The origin is the corner of the page."""
-    corner, tool, rows = np.array(path.page[:2]), 0, []
+    """The origin is the corner of the page. Where a machine does not turn a dragged knife by itself, it is sent the way
+    of the knife's holder.
+    """
+    corner, tool, rows, heading = np.array(path.page[:2]), 0, [], None
     tools = {one.number: one for one in path.tools}
     for stroke in path.strokes:
         chosen = "" if stroke.tool == tool else _chosen(tools[stroke.tool])
         tool = stroke.tool
-        rows.append(chosen + _followed(stroke, corner))
+        points = stroke.flattened(FLATTENING)
+        if offset := tools[tool].knife_offset:
+            points, heading = middle_path(points, offset, heading)
+        rows.append(chosen + _followed(points, corner))
     return Program("IN;PA;", tuple(rows), "PU0,0;SP0;")
 
 
 def write_hpgl(work: Work, options: frozenset[str]) -> str:
     """The whole program. Raises CommandRefused where nothing is kept."""
-    path = tool_path(work.built)
+    path = work.path("hpgl")
     return hpgl_of(path.mirrored() if MIRRORED.id in options else path).text
 
 
@@ -54,6 +60,7 @@ FORMAT = Format(
     frozenset({"lines", "layers", "tools"}),
     write_hpgl,
     (MIRRORED,),
+    language="hpgl",
 )
 
 
@@ -61,9 +68,9 @@ def _chosen(tool: Tool) -> str:
     return f"SP{tool.number};VS{round(tool.speed / 10)};FS{tool.force};\n"
 
 
-def _followed(stroke: ToolStroke, corner: Floats) -> str:
+def _followed(points: Floats, corner: Floats) -> str:
     """Up to a stroke's start, down along it. Points that fall on one unit are sent once."""
-    units = np.rint((stroke.flattened(FLATTENING) - corner) * UNITS_PER_MM).astype(int)
+    units = np.rint((points - corner) * UNITS_PER_MM).astype(int)
     kept = units[np.r_[True, (np.diff(units, axis=0) != 0).any(axis=1)]]
     start, rest = kept[0], kept[1:]
     words = [f"PU{start[0]},{start[1]};"]

@@ -19,8 +19,8 @@ def path_data(region: Region, left: float = 0.0, top: float = 0.0, places: int =
     return "".join(_ring(ring, left, top, places) for ring in region.rings())
 
 
-def curve_path(outline: Curves, left: float, top: float, places: int = 4) -> str:
-    """One closed outline as lines, cubics and arcs, absolute: x − left, top − y, in mm."""
+def curve_path(outline: Curves, left: float, top: float, places: int = 4, closed: bool = True) -> str:
+    """One outline, or a way that is not `closed`, as lines, cubics and arcs, absolute: x − left, top − y, in mm."""
     x, y = (
         np.round(values, places + 2).tolist()
         for values in (outline.controls[..., 0] - left, top - outline.controls[..., 1])
@@ -36,10 +36,10 @@ def curve_path(outline: Curves, left: float, top: float, places: int = 4) -> str
             words.append(f"A{radius},{radius} 0 {int(abs(sweep) > np.pi)} {int(sweep < 0)} {point(i, 3)}")
         elif kind == LINE:
             # The closing stroke draws the last line.
-            words.append(f"L{point(i, 3)}" if i < len(outline) - 1 else "")
+            words.append(f"L{point(i, 3)}" if not closed or i < len(outline) - 1 else "")
         else:
             words.append(f"C{point(i, 1)} {point(i, 2)} {point(i, 3)}")
-    return "".join(words) + "Z"
+    return "".join(words) + ("Z" if closed else "")
 
 
 def glyph_path(contours: Iterable[Curves]) -> str:

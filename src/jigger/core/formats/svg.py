@@ -2,7 +2,7 @@
 
 from xml.sax.saxutils import quoteattr
 
-from jigger.core.errors import CommandRefused
+from jigger.core.cut.page import CutPage
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.curves.outline import outlines
@@ -16,27 +16,25 @@ def write_svg(work: Work, options: frozenset[str]) -> str:
     has and within how many mm of the computed area its outlines were proved to be. Only absolute coordinates; no
     transform, style or class. Raises CommandRefused where nothing is kept.
     """
-    built, colours = work.built, work.colours
-    box = built.page_box if built.box else None
-    if box is None:
-        raise CommandRefused("Export", "there is nothing to cut in this design")
-    left, bottom, right, top = box
+    left, bottom, right, top = work.page.box
     width, height = _mm(right - left), _mm(top - bottom)
-    rows = [
-        '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
-        f'viewBox="0 0 {width} {height}">',
-    ]
-    for layer in built.layers:
-        outline = outlines(layer.kept) if ARCS.id in options else outlines(layer.kept).without_arcs()
+    head = f'width="{width}mm" height="{height}mm" viewBox="0 0 {width} {height}"'
+    return svg_of(work.page, head, ARCS.id in options)
+
+
+def svg_of(page: CutPage, head: str, arcs: bool = False) -> str:
+    """The same with the size and part of the page that `head` says, in mm from its upper left corner."""
+    left, top = page.box[0], page.box[3]
+    rows = ['<?xml version="1.0" encoding="UTF-8"?>', f'<svg xmlns="http://www.w3.org/2000/svg" {head}>']
+    for layer in page.layers:
+        outline = outlines(layer.kept) if arcs else outlines(layer.kept).without_arcs()
         rows.append(
             f"<g data-layer={quoteattr(layer.id)} data-material={quoteattr(layer.material.id)} "
             f'data-nodes="{outline.nodes}" data-deviation="{outline.deviation:.4f}">'
         )
-        fill = colours.get(layer.id, layer.material.colour)
         for piece in outline.pieces():
             path = "".join(curve_path(ring, left, top) for ring in piece)
-            rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path}"/>')
+            rows.append(f'<path fill="{layer.colour}" fill-rule="evenodd" d="{path}"/>')
         rows.append("</g>")
     rows.append("</svg>")
     return "\n".join(rows) + "\n"

@@ -1,6 +1,5 @@
 """The shop rules of one material on one process, checked wherever they come from."""
 
-import json
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
@@ -9,13 +8,14 @@ from jigger.core.errors import CommandRefused, in_words
 
 Wish = Literal["any", "one", "each", "named"]
 Process = Literal["knife", "laser", "plasma"]
+StockForm = Literal["roll", "mat", "plate"]
 Width = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
 Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class Material(BaseModel):
-    """One material on one process with its shop rules; lengths mm, areas mm², speeds mm/s, forces g.
+    """One material on one process with its shop rules; lengths mm, areas mm².
 
     `wish`: whether the work may be any number of pieces (taped, on a backing), must be one, `each`: one for each thing
     that the layer is made of, or `named`: one piece for each letter.
@@ -40,9 +40,7 @@ class Material(BaseModel):
     bridge: Width
     kerf: Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)]
     sheet: tuple[Length, Length]
-    stock: Literal["roll", "mat", "plate"]
-    speed: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
-    force: Annotated[int, Field(ge=0, le=10_000)]
+    stock: StockForm
     stops_below: Share = 0.0
     span: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
     edge: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
@@ -76,9 +74,8 @@ class Material(BaseModel):
 FIELD_NAMES = {
     "id": "id", "name": "name", "process": "process", "colour": "colour", "wish": "the work",
     "least_strip": "least strip", "least_opening": "least opening", "least_piece": "least piece",
-    "bridge": "bridge width", "kerf": "kerf", "sheet": "stock size", "stock": "stock", "speed": "speed",
-    "force": "force", "stops_below": "stops below", "span": "span",
-    "edge": "unusable edge",
+    "bridge": "bridge width", "kerf": "kerf", "sheet": "stock size", "stock": "stock", "stops_below": "stops below",
+    "span": "span", "edge": "unusable edge",
 }  # fmt: skip
 
 
@@ -94,31 +91,3 @@ def read_rules(data: Any) -> Material:
         field = FIELD_NAMES.get(str(place), str(place))
         words = in_words(first)
         raise CommandRefused(what, f"{field}: {words}" if field else words) from None
-
-
-def read_shop(text: bytes) -> list[Material]:
-    """The materials of an exported file, each id once. Raises CommandRefused; then nothing of it is taken."""
-    try:
-        data = json.loads(text)
-    except (ValueError, RecursionError):
-        raise CommandRefused("", "this is not a file of shop rules: it cannot be read as JSON") from None
-    if not isinstance(data, dict) or not isinstance(data.get("shop_rules"), list):
-        raise CommandRefused("", "this is not a file of shop rules: it has no list “shop_rules”")
-    if not 0 < len(data["shop_rules"]) <= MOST:
-        raise CommandRefused("", f"a file holds from 1 to {MOST} materials; this one has {len(data['shop_rules'])}")
-    found = [read_rules(one) for one in data["shop_rules"]]
-    twice = {one.id for one in found if sum(one.id == other.id for other in found) > 1}
-    if twice:
-        raise CommandRefused("", f"the id “{min(twice)}” is in the file twice")
-    return found
-
-
-MOST = 500
-
-
-def write_shop(materials: list[Material]) -> str:
-    """Materials as JSON; the same ones give the same bytes."""
-    return (
-        json.dumps({"shop_rules": [one.model_dump(mode="json") for one in materials]}, indent=1, ensure_ascii=False)
-        + "\n"
-    )

@@ -1,18 +1,24 @@
 """The last station: the files, and the way to the machine."""
 
 from datetime import datetime
-from urllib.parse import quote, urlencode
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
+from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
+from jigger.core.errors import CommandRefused
+from jigger.core.formats.format import Format
 from jigger.core.formats.table import FORMATS
+from jigger.core.machines.tooling import Tooling
 from jigger.services.blade import blade_view
+from jigger.services.file_names import file_name
+from jigger.services.playing import PlayView, play_view
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop
 from jigger.web.drawing import drawing_view
 from jigger.web.readout import readout_view
-from jigger.web.render import house, render, to, unit
+from jigger.web.render import download, house, render, to, unit
 from jigger.web.report import report_view
 
 router = APIRouter(prefix="/designs/{identity}")
@@ -25,7 +31,7 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
     whole = house(request).workshop.exact(opened.design)
     built = whole.only(layer, cropped)
     report = house(request).aside.ask("report", identity, Workshop.report, opened.design)
-    readout = readout_view(report, unit(request))
+    readout, tooling = readout_view(report, unit(request)), house(request).shop.tooling()
     return render(
         request,
         "cut.html",
@@ -38,7 +44,8 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
         only=layer,
         cropped=cropped,
         chosen=urlencode({name: value for name, value in (("layer", layer), ("cropped", cropped and "1")) if value}),
-        formats=FORMATS,
+        formats=[kind for kind in FORMATS.values() if suits(kind, built, tooling)],
+        play=_played(request, opened.design, layer),
         hidden_face=any(one.material.hidden_face for one in built.layers),
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
@@ -55,20 +62,20 @@ def send(request: Request, identity: str, layer: str = Form(""), mirrored: bool 
 
 
 @router.get("/export.{kind}")
-def export(request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False) -> Response:
+def export(
+    request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False, machine: str = ""
+) -> Response:
     """The design's file in a format, of one layer or of all; an option of it is any value given under its name."""
     design = house(request).designs.open(identity).design
     if kind not in FORMATS:
         return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
     chosen = [option for option in FORMATS[kind].options if option.id in request.query_params]
-    text = house(request).workshop.written(
-        design, kind, *(option.id for option in chosen), layer=layer, cropped=cropped
-    )
+    data = house(request).workshop.file(
+        design, kind, *(option.id for option in chosen), layer=layer, cropped=cropped,
+        tooling=house(request).shop.tooling(), machine=machine,
+    )  # fmt: skip
     words = [design.name, *_named(design, layer), *(option.id for option in chosen if option.when != "always")]
-    stem = ", ".join(words).replace("/", "-").rstrip(" .")  # words may end in a point, file names had better not
-    name = quote(f"{stem or 'design'}.{kind}")
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
-    return Response(text, media_type=FORMATS[kind].media, headers=headers)
+    return download(data, file_name(words, FORMATS[kind].suffix), FORMATS[kind].media)
 
 
 @router.get("/report")
@@ -79,12 +86,32 @@ def report(request: Request, identity: str) -> Response:
     return render(request, "report.html", view=report_view(page, unit(request), datetime.now()))
 
 
+def suits(kind: Format, built: Built, tooling: Tooling) -> bool:
+    """Whether a file of a format is of use: lines for a plotter are, as a pattern, of anything."""
+    if kind.language in (None, "hpgl"):
+        return True
+    return all(
+        any(kind.language in one.languages for one in tooling.machines_for(layer.material)) for layer in built.layers
+    )
+
+
+def _played(request: Request, design: Design, layer: str) -> PlayView | None:
+    """The way of the tool round one layer on the machine that cuts it; None of several or nothing."""
+    try:
+        workshop, tooling = house(request).workshop, house(request).shop.tooling()
+        page = workshop.page(design, layer)
+        (one,) = page.layers
+        return play_view(workshop.tool_path(design, layer, tooling=tooling), tooling.machine_for(one.material))
+    except (CommandRefused, ValueError):
+        return None
+
+
 def _named(design: Design, layer: str) -> list[str]:
-    """A layer's own words and its material, once where they are the same."""
+    """A layer's own words and its material."""
     one = next((one for one in design.layers if one.id == layer), None)
     if one is None:
         return []
-    return list(dict.fromkeys([design.layer_title(one), design.material(one.material).name]))
+    return [design.layer_title(one), design.material(one.material).name]
 
 
 def _title(design: Design, layer: str) -> str:

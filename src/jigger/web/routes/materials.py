@@ -3,7 +3,7 @@
 from fastapi import APIRouter, Request, Response
 
 from jigger.web.render import Posted, PostedFile, house, render, to, unit
-from jigger.web.shop_rules import STOCKS, WISHES, grouped, read_rule_fields, rules_view
+from jigger.web.shop_rules import STOCKS, WISHES, grouped, read_rule_fields, read_setting_fields, rules_view
 
 router = APIRouter(prefix="/materials")
 FIRST = "outdoor-vinyl"
@@ -31,6 +31,12 @@ def change(request: Request, material: str, form: Posted) -> Response:
     return _page(request, "fragments/materials.html", material)
 
 
+@router.post("/{material}/on/{machine}")
+def set_on(request: Request, material: str, machine: str, form: Posted) -> Response:
+    house(request).shop.set(machine, material, read_setting_fields(form, unit(request)))
+    return _page(request, "fragments/materials.html", material)
+
+
 @router.post("/{material}/duplicate")
 def duplicate(request: Request, material: str) -> Response:
     return to(request, f"/materials?chosen={house(request).shop.duplicate(material).id}")
@@ -46,5 +52,5 @@ def remove(request: Request, material: str) -> Response:
 
 def _page(request: Request, template: str, chosen: str) -> Response:
     shop = house(request).shop
-    view = rules_view(shop.rules(chosen), unit(request))
+    view = rules_view(shop.rules(chosen), unit(request), shop.tooling())
     return render(request, template, groups=grouped(shop.listed()), view=view, wishes=WISHES, stocks=STOCKS)

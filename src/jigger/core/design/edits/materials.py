@@ -5,7 +5,7 @@ from typing import Any, Literal
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import find_layer
-from jigger.core.materials.presets import MATERIALS
+from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import Material
 
 
@@ -22,8 +22,8 @@ class UseMaterial(Edit):
         find_layer(design, self.layer).material = self.rules.id
         used = {layer.material for layer in design.layers} - {self.rules.id}
         kept = [one for one in design.rules if one.id in used]
-        shipped = MATERIALS.get(self.rules.id) == self.rules
-        design.rules = kept if shipped else [*kept, self.rules]
+        as_shipped = shipped(self.rules.id) == self.rules
+        design.rules = kept if as_shipped else [*kept, self.rules]
 
     def label(self, design: Design) -> str:
         return f"{self.rules.name} for “{find_layer(design, self.layer).title}”"

@@ -21,10 +21,10 @@ from jigger.core.joinery.joins.table import JOINS
 from jigger.core.joinery.shapes import Corner
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Align
-from jigger.core.materials.presets import MATERIALS, material
+from jigger.core.materials.presets import material, shipped
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 11  # of the document; `Design.jigger` says the same
+VERSION = 12  # of the document; `Design.jigger` says the same
 
 
 if TYPE_CHECKING:
@@ -244,8 +244,8 @@ class Layer(Element):
     @property
     def title(self) -> str:
         """Its name, or that of the shipped material of its id."""
-        shipped = MATERIALS.get(self.material)
-        return self.name or (shipped.name if shipped else self.material)
+        known = shipped(self.material)
+        return self.name or (known.name if known else self.material)
 
     @property
     def ground_part(self) -> str | None:
@@ -298,7 +298,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[11] = 11
+    jigger: Literal[12] = 12
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -61,6 +61,12 @@ def _grounds(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "jigger": 11, **({"layers": layers} if layers else {})}
 
 
+# 12: rules are of a material alone; speed and force belong to it on a machine.
+def _rules_without_settings(data: dict[str, Any]) -> dict[str, Any]:
+    rules = [{x: one[x] for x in one if x not in ("speed", "force")} for one in data.get("rules", [])]
+    return {**data, "jigger": 12, **({"rules": rules} if rules else {})}
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -72,6 +78,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     8: _hidden_faces,
     9: lambda data: {**data, "jigger": 10},
     10: _grounds,
+    11: _rules_without_settings,
 }
 
 WORDS = {

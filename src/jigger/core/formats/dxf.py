@@ -1,0 +1,109 @@
+"""Outlines as DXF in mm, a layer a material: closed polylines whose bulges are arcs, or splines."""
+
+import io
+import re
+
+import numpy as np
+from ezdxf._options import options as library
+from ezdxf.colors import RGB
+from ezdxf.document import Drawing
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
+
+from jigger.core.cut.page import CutLayer
+from jigger.core.formats.format import Format, Option, Work
+from jigger.core.geometry.curves.biarcs import straightened, with_arcs
+from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves
+from jigger.core.geometry.curves.outline import outlines
+
+STRAY = 0.004  # mm: how far arcs and lines may lie beside the curves they stand for
+INDEXED = (7, 1, 5, 3, 6, 4, 2, 8)  # colours of layers where a file knows no others
+LONGEST = 120  # characters of a layer's name
+MM = 4  # of $INSUNITS, as the format's reference lists them
+
+
+def write_dxf(work: Work, options: frozenset[str]) -> bytes:
+    """R2010, or R12 as a choice; y up, the page's corner at the origin, a layer for each layer, named by material and
+    title. Lines are lines and arcs are bulges of closed polylines; other curves are arcs within STRAY of them, or with
+    a choice splines that are the curves themselves, or short lines. Raises CommandRefused where nothing is kept.
+    """
+    page = work.page
+    with _fixed():
+        drawing = new("R12") if OLD.id in options else new("R2010", units=MM)  # the older one knows no units
+        space, names = drawing.modelspace(), _names(page.layers)
+        left, bottom = page.box[:2]
+        for number, (layer, name) in enumerate(zip(page.layers, names, strict=True)):
+            made = drawing.layers.add(name, color=INDEXED[number % len(INDEXED)])
+            if OLD.id not in options:
+                made.rgb = RGB.from_hex(layer.colour)
+            for ring in outlines(layer.kept).rings():
+                _ring(space, ring.moved(-left, -bottom), name, options)
+        return _text(drawing)
+
+
+SPLINES = Option("splines", ", splines", "curves as splines instead of arcs")
+LINES = Option("polylines", ", short lines", "curves as short lines instead of arcs")
+OLD = Option("r12", ", R12", "the older R12 for machines that read no newer one")
+FORMAT = Format(
+    "dxf",
+    ".dxf",
+    "image/vnd.dxf",
+    "DXF",
+    "DXF with arcs",
+    frozenset({"areas", "curves", "lines", "arcs", "layers"}),
+    write_dxf,
+    (SPLINES, LINES, OLD),
+)
+
+
+def _ring(space: Modelspace, ring: Curves, layer: str, options: frozenset[str]) -> None:
+    attributes = {"layer": layer}
+    if SPLINES.id in options and OLD.id not in options and (ring.kind == CUBIC).any():
+        for kind, points, arc in zip(ring.kind.tolist(), ring.controls.tolist(), ring.arc, strict=True):
+            if kind == CUBIC:
+                spline = space.add_open_spline(points, degree=3, dxfattribs=attributes)
+                spline.knots = [0.0] * 4 + [1.0] * 4
+            elif kind == ARC:
+                first, last = np.degrees([arc[3], arc[3] + arc[4]]).tolist()
+                start, end = (first, last) if arc[4] > 0 else (last, first)
+                space.add_arc(arc[:2].tolist(), float(arc[2]), start, end, dxfattribs=attributes)
+            else:
+                space.add_line(points[0], points[3], dxfattribs=attributes)
+        return
+    flat = straightened(ring, STRAY) if LINES.id in options else with_arcs(ring, STRAY)
+    bulges = np.where(flat.kind == ARC, np.tan(np.nan_to_num(flat.arc[:, 4]) / 4), 0.0)
+    rows = [(x, y, bulge) for (x, y), bulge in zip(flat.starts.tolist(), bulges.tolist(), strict=True)]
+    if OLD.id in options:
+        space.add_polyline2d(rows, format="xyb", close=True, dxfattribs=attributes)
+    else:
+        space.add_lwpolyline(rows, format="xyb", close=True, dxfattribs=attributes)
+
+
+def _names(layers: tuple[CutLayer, ...]) -> list[str]:
+    """Names of layers: material, and title where that says more; each once, of letters that every reader takes."""
+    found: list[str] = []
+    for layer in layers:
+        words = " ".join(dict.fromkeys([layer.material.name, layer.title]))
+        name = re.sub(r"[^\w .-]", "_", words.encode("ascii", "replace").decode())[:LONGEST].strip() or "layer"
+        name, number = name.replace(" ", "_"), 2
+        while name.casefold() in {one.casefold() for one in found}:
+            name, number = f"{name}_{number}", number + 1
+        found.append(name)
+    return found
+
+
+def _text(drawing: Drawing) -> bytes:
+    stream = io.StringIO()
+    drawing.write(stream)
+    return stream.getvalue().encode(drawing.encoding if drawing.dxfversion < "AC1021" else "utf-8", "replace")
+
+
+class _fixed:
+    """The same design gives the same bytes: the library would write the hour and ids of chance."""
+
+    def __enter__(self) -> None:
+        self._before = library.write_fixed_meta_data_for_testing
+        library.write_fixed_meta_data_for_testing = True
+
+    def __exit__(self, *_: object) -> None:
+        library.write_fixed_meta_data_for_testing = self._before

@@ -1,0 +1,79 @@
+"""A tool path as G-code for tables that cut plates: mm, absolute, arcs as arcs, the kerf reckoned with."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from jigger.core.cut.toolpath import Tool, ToolPath, ToolStroke
+from jigger.core.formats.format import Format, Option, Work
+from jigger.core.geometry.curves.biarcs import with_arcs
+from jigger.core.geometry.curves.curves import ARC, Floats
+
+STRAY = 0.005  # mm: how far arcs and lines may lie beside the curves they stand for
+PLACES = 4
+
+
+def gcode_of(path: ToolPath, name: str = "") -> str:
+    """The origin is the corner of the page; the tool is off wherever it travels, and at the end."""
+    corner, rows = np.array(path.page[:2]), ["%", f"({_said(name)})", "G21 G90 G17 G40", "M5"]
+    tools, tool = {one.number: one for one in path.tools}, 0
+    for number, stroke in enumerate(path.strokes, start=1):
+        if stroke.tool != tool:
+            tool = stroke.tool
+            rows.append(f"(tool {tool}, kerf {tools[tool].kerf:g} mm)")
+        rows += [f"(contour {number})", *_followed(stroke, tools[tool], corner)]
+    return "\n".join([*rows, "G0 X0 Y0", "M2", "%"]) + "\n"
+
+
+def write_gcode(work: Work, options: frozenset[str]) -> str:
+    """The whole program. Raises CommandRefused where nothing is kept, or it is cut with a knife."""
+    path = work.path("gcode")
+    return gcode_of(path.mirrored() if MIRRORED.id in options else path, work.name)
+
+
+MIRRORED = Option("mirrored", ", mirrored", "left for right, for a face that ends hidden", when="hidden face")
+FORMAT = Format(
+    "nc",
+    ".nc",
+    "text/plain; charset=utf-8",
+    "G-code",
+    "G-code for a torch or laser table",
+    frozenset({"lines", "arcs", "layers", "tools"}),
+    write_gcode,
+    (MIRRORED,),
+    language="gcode",
+)
+
+
+def _followed(stroke: ToolStroke, tool: Tool, corner: Floats) -> list[str]:
+    run = with_arcs(stroke.run, STRAY).moved(*(-corner).tolist())
+    rows = [f"G0 {_xy(run.starts[0])}", f"M3 S{tool.force}"]
+    if tool.pierce:
+        rows.append(f"G4 P{tool.pierce:g}")
+    feed = f" F{round(60 * tool.speed)}"  # mm a minute
+    at = run.starts[0].round(PLACES)
+    for kind, start, end, arc in zip(run.kind.tolist(), run.starts, run.ends, run.arc, strict=True):
+        to = end.round(PLACES)
+        if (to == at).all():
+            continue
+        if kind == ARC and abs(arc[4]) > 1e-4:
+            word, middle = ("G3" if arc[4] > 0 else "G2"), arc[:2] - start
+            rows.append(f"{word} {_xy(to)} I{_mm(middle[0])} J{_mm(middle[1])}{feed}")
+        else:
+            rows.append(f"G1 {_xy(to)}{feed}")
+        at, feed = to, ""
+    return [*rows, "M5"]
+
+
+def _xy(point: Floats) -> str:
+    return f"X{_mm(point[0])} Y{_mm(point[1])}"
+
+
+def _mm(value: float) -> str:
+    text = f"{float(value):.{PLACES}f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def _said(words: str) -> str:
+    """Words that may stand in a comment of every controller."""
+    return "".join(x for x in words.encode("ascii", "replace").decode() if x.isprintable() and x not in "()%;").strip()

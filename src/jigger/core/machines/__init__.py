@@ -1,0 +1,1 @@
+"""What machines can, and what a material needs on each of them."""
