@@ -20,6 +20,7 @@ from types import FrameType
 from typing import Any
 
 from jigger import __version__
+from jigger.core.cut.cutlist import read_list
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
@@ -28,7 +29,9 @@ from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.services.file_names import write_whole
+from jigger.services.laying import lay_out, plan_data
 from jigger.services.reporting import report_data, reported
+from jigger.services.runs import run_files
 from jigger.services.settings import Settings, address
 from jigger.services.workshop import Workshop
 
@@ -102,6 +105,9 @@ def _parser() -> argparse.ArgumentParser:
         takers = ", ".join(kind.suffix for kind in FORMATS.values() if name in {one.id for one in kind.options})
         export.add_argument(f"--{name}", action="store_true", help=f"{takers}: {help}")
     add("formats", _formats, "list the kinds of file that are written").add_argument("--json", action="store_true")
+    sheet = add("sheet", _sheet, "lay a cut list out on its stock; its items name design files beside it")
+    sheet.add_argument("file", type=Path)
+    sheet.add_argument("-o", "--output", required=True, type=Path, help="the plan as JSON, or the whole job as .zip")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
     bench.add_argument("name", nargs="?")
     bench.add_argument("--json", action="store_true")
@@ -241,6 +247,22 @@ def _tooling() -> Tooling:
     from jigger.services.house import open_house
 
     return open_house(settings).shop.tooling()
+
+
+def _sheet(options: argparse.Namespace) -> int:
+    workshop, beside = _workshop(), options.file.parent
+    data = read_list(options.file.read_bytes())
+    laid = lay_out(data, lambda name, _: read_design((beside / name).read_bytes()), lambda _: None, workshop)
+    if options.output.suffix.lower() == ".zip":
+        write_whole(options.output, run_files(data.name, laid, _tooling()))
+    else:
+        write_whole(options.output, (json.dumps(plan_data(laid), ensure_ascii=False, indent=1) + "\n").encode())
+    for run in laid.runs:
+        words = f"{run.length:.0f} mm of a roll" if run.stock.form == "roll" else f"{run.sheets} {run.stock.form}s"
+        print(f"{run.material.name}: {len(run.placed)} copies, {words}, waste {100 * run.waste:.0f} %", file=sys.stderr)
+        for title, count in run.left_over.items():
+            print(f"jigger: no room for {count} of “{title}”", file=sys.stderr)
+    return 1 if any(run.left_over or run.clashes for run in laid.runs) else 0
 
 
 def _formats(options: argparse.Namespace) -> None:

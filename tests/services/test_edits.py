@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from jigger.core.cut.list_edits import LIST_EDITS
 from jigger.core.design.edits.commands import SetText
 from jigger.core.errors import CommandRefused
 from jigger.services.edits.placed import PlacedEdit
@@ -27,7 +28,8 @@ def posted() -> set[str]:
 
 
 def test_whatever_is_posted_is_an_edit() -> None:
-    assert len(posted()) > 40 and posted() <= set(EDITS)
+    assert len(posted()) > 40 and posted() <= {*EDITS, *LIST_EDITS}
+    assert set(LIST_EDITS) - {"put on list"} <= posted() and not set(EDITS) & set(LIST_EDITS)
     assert set(READERS) <= set(EDITS)
 
 

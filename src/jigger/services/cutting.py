@@ -69,6 +69,12 @@ class Queue:
             of.colour or cut.material.colour,
         )  # fmt: skip
 
+    def line_up_path(
+        self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
+    ) -> int:
+        """A way that was laid out, of a run that holds this design; the job's number."""
+        return self._lined_up(design_id, name, revision, material, path, title, colour)
+
     def _lined_up(
         self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
     ) -> int:

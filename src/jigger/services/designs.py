@@ -86,6 +86,15 @@ class Designs:
         with self._store.reading(identity) as history:
             return _opened(history.head)
 
+    def at(self, identity: str, number: int) -> Design | None:
+        """A design as it was at a revision, also one that was put away since; None where there is none."""
+        text = self._store.at(identity, number)
+        return None if text is None else _read(text)
+
+    def head_number(self, identity: str) -> int | None:
+        """The revision a design shows, None where it is not on the shelf."""
+        return self._store.head_number(identity)
+
     def edit(self, identity: str, command: Command, seen: int | None = None) -> Opened:
         """Apply a command to the design and keep it.
 

@@ -13,12 +13,14 @@ from jigger.core.design.model.design import Lettering
 from jigger.core.patience import Stopped
 from jigger.services.aside import Aside
 from jigger.services.case import Case
+from jigger.services.cut_lists import CutLists
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
+from jigger.store.cut_lists import CutListStore
 from jigger.store.database import DATABASE, open_database, read_database
 from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore, NoSuchDesign
@@ -35,6 +37,7 @@ class House:
     aside: Aside
     letter_case: Case
     shop: Shop
+    cut_lists: CutLists
 
 
 BREATH = 0.15  # seconds
@@ -100,5 +103,6 @@ def open_house(settings: Settings) -> House:
     workshop = Workshop(letter_case)
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
+    cut_lists = CutLists(CutListStore(engine), designs, workshop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop)
+    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop, cut_lists)

@@ -166,6 +166,18 @@ class DesignStore:
                 raise NoSuchDesign(identity)
             row.archived = False
 
+    def at(self, identity: str, number: int) -> str | None:
+        """The document at a revision, also of a design that was put away; None where there is none."""
+        with self._session() as session:
+            row = session.get(RevisionRow, (identity, number))
+            return row.snapshot if row else None
+
+    def head_number(self, identity: str) -> int | None:
+        """The revision a design shows, None where it is not on the shelf."""
+        with self._session() as session:
+            row = session.get(DesignRow, identity)
+            return None if row is None or row.archived else row.head
+
     @contextmanager
     def reading(self, identity: str) -> Iterator[History]:
         with self._session() as session:

@@ -125,6 +125,31 @@ class ShopRow(Base):
     text: Mapped[str]
 
 
+class CutListRow(Base):
+    """A cut list: `head` is the state it shows, `seq` grows with every move of the head."""
+
+    __tablename__ = "cut_list"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    head: Mapped[int]
+    seq: Mapped[int]
+    created: Mapped[str]
+    changed: Mapped[str]
+    archived: Mapped[bool] = mapped_column(default=False)
+
+
+class CutListStateRow(Base):
+    """A cut list after one edit; nothing here is ever changed or deleted."""
+
+    __tablename__ = "cut_list_state"
+    list_id: Mapped[str] = mapped_column(ForeignKey("cut_list.id"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    parent: Mapped[int | None]
+    label: Mapped[str]
+    text: Mapped[str] = mapped_column(Compact)
+    created: Mapped[str]
+
+
 class FavouriteRow(Base):
     """A font, shipped or own, that a person marked."""
 

@@ -19,6 +19,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from jigger.core.errors import JiggerError, in_words
 from jigger.core.timing import listening
 from jigger.services.case import LARGEST_FONT
+from jigger.services.cut_lists import LateListEdit, NoSuchList
 from jigger.services.designs import LateEdit, NoSuchDesign
 from jigger.services.lane import Superseded
 from jigger.services.logs import answered
@@ -38,6 +39,7 @@ def shut(app: FastAPI) -> None:
     app.add_middleware(_Guard)
     app.exception_handler(JiggerError)(_refused)
     app.exception_handler(NoSuchDesign)(lambda request, _: render_missing(request))
+    app.exception_handler(NoSuchList)(lambda request, _: render_missing(request, "cut list among those kept"))
     app.exception_handler(Superseded)(_nothing_new)
     app.exception_handler(ValidationError)(_misunderstood)
     app.exception_handler(RequestValidationError)(_misunderstood)
@@ -112,7 +114,7 @@ def _from_here(request: Request) -> bool:
 
 def _refused(request: Request, error: Exception) -> Response:
     late = error.opened if isinstance(error, LateEdit) else None
-    return render_refusal(request, str(error), late)
+    return render_refusal(request, str(error), late, 409 if late or isinstance(error, LateListEdit) else 422)
 
 
 def _nothing_new(_: Request, __: Exception) -> Response:

@@ -140,9 +140,8 @@ def download(data: bytes, name: str, media: str) -> Response:
     return Response(data, media_type=media, headers=headers)
 
 
-def render_refusal(request: Request, message: str, late: Opened | None) -> Response:
+def render_refusal(request: Request, message: str, late: Opened | None, status: int = 422) -> Response:
     """What was refused and why: a notice beside the form, which keeps its text; a page without htmx."""
-    status = 409 if late else 422
     if "hx-request" in request.headers:
         return render(request, "fragments/refused.html", status, message=message, opened=late)
     return render(request, "refused.html", status, message=message)
@@ -155,5 +154,5 @@ def render_failure(request: Request, message: str, status: int) -> Response:
     return render(request, "refused.html", status, message=message)
 
 
-def render_missing(request: Request) -> Response:
-    return render(request, "refused.html", 404, message="There is no such design on the shelf.")
+def render_missing(request: Request, what: str = "design on the shelf") -> Response:
+    return render(request, "refused.html", 404, message=f"There is no such {what}.")

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 
 from jigger.core.table import Table
-from jigger.web.routes import bench, cut, letters, materials, queue, shelf, tray
+from jigger.web.routes import bench, cut, letters, materials, queue, sheets, shelf, tray
 
 
 @dataclass(frozen=True)
@@ -25,5 +25,6 @@ SCREENS: Table[Screen] = Table(
     Screen("materials", materials.router, ("/materials", "Materials")),
     Screen("bench", bench.router),
     Screen("cut", cut.router),
+    Screen("sheet", sheets.router, ("/cut-lists", "Cut lists")),
     Screen("queue", queue.router, ("/queue", "Queue")),
 )

@@ -14,6 +14,7 @@ from jigger.core.design.building.local import EXACT
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
+from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.machines.machine import Language, Machine
 from jigger.core.machines.setting import CutSetting
@@ -31,7 +32,8 @@ COOL = 30.0  # mm: a torch goes on so far from where it has just been, where it 
 @dataclass(frozen=True)
 class Cut:
     """What a tool is sent round: kept material of a layer, of what, on which machine, as it is set there. `machine` is
-    None where a machine of another process only draws the lines, as a pattern.
+    None where a machine of another process only draws the lines, as a pattern. `lines`: what is cut in the waste after
+    everything else.
     """
 
     layer: str
@@ -40,6 +42,7 @@ class Cut:
     machine: Machine | None
     setting: CutSetting
     kerf: float
+    lines: tuple[Curves, ...] = ()
 
 
 def cuts_of(
@@ -49,7 +52,8 @@ def cuts_of(
     given. HPGL of what no machine with HPGL cuts is a pattern: its lines as they are. Raises CommandRefused where
     nothing that reads the language cuts it; UnknownChoice.
     """
-    return [cut_of(one.id, one.kept, one.material, tooling, machine, language) for one in page.layers]
+    cuts = [cut_of(one.id, one.kept, one.material, tooling, machine, language) for one in page.layers]
+    return [replace(cut, lines=layer.lines) for cut, layer in zip(cuts, page.layers, strict=True)]
 
 
 def cut_of(
@@ -86,6 +90,7 @@ def followed(cuts: Iterable[Cut], page: Box) -> ToolPath:
         tools.append(_tool(number, cut))
         more, said = _strokes(number, cut, page[:2])
         strokes.extend(more)
+        strokes.extend(ToolStroke(cut.layer, number, "right", line) for line in cut.lines)
         notes.extend(said)
     return ToolPath(page, tuple(tools), tuple(strokes), tuple(notes))
 

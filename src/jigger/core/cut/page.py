@@ -10,19 +10,23 @@ from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.materials.rules import Material
 
 
 @dataclass(frozen=True, eq=False)
 class CutLayer:
-    """What is cut from one material in one colour: its id, what a person calls it, the kept area, mm."""
+    """What is cut from one material in one colour: its id, what a person calls it, the kept area, mm. `lines`: closed
+    lines that are cut beside it in the waste, as weed boxes and marks are.
+    """
 
     id: str
     title: str
     kept: Region
     material: Material
     colour: str
+    lines: tuple[Curves, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)

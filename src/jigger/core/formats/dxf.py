@@ -38,6 +38,8 @@ def write_dxf(work: Work, options: frozenset[str]) -> bytes:
                 made.rgb = RGB.from_hex(layer.colour)
             for ring in outlines(layer.kept).rings():
                 _ring(space, ring.moved(-left, -bottom), name, options)
+            for line in layer.lines:
+                _ring(space, line.moved(-left, -bottom), name, options)
         return _text(drawing)
 
 

@@ -41,6 +41,12 @@ def write_pdf(work: Work, options: frozenset[str]) -> bytes:
             else:
                 canvas.setFillColor(colour)
                 canvas.drawPath(path, stroke=0, fill=1, fillMode=FILL_EVEN_ODD)
+        for line in layer.lines:
+            path = canvas.beginPath()
+            draw(path, line.moved(-left, -bottom))
+            canvas.setLineWidth(HAIR / POINT)
+            canvas.setStrokeColor(colour)
+            canvas.drawPath(path, stroke=1, fill=0)
     canvas.showPage()
     canvas.save()
     return stream.getvalue()

@@ -35,11 +35,15 @@ def svg_of(page: CutPage, head: str, arcs: bool = False) -> str:
         for piece in outline.pieces():
             path = "".join(curve_path(ring, left, top) for ring in piece)
             rows.append(f'<path fill="{layer.colour}" fill-rule="evenodd" d="{path}"/>')
+        for line in layer.lines:
+            path = curve_path(line, left, top)
+            rows.append(f'<path fill="none" stroke="{layer.colour}" stroke-width="{HAIR}" d="{path}"/>')
         rows.append("</g>")
     rows.append("</svg>")
     return "\n".join(rows) + "\n"
 
 
+HAIR = 0.05  # mm: lines that are cut in the waste
 ARCS = Option("arcs", " with circular arcs", "circular arcs where the outline has them")
 FORMAT = Format(
     "svg",

@@ -52,6 +52,7 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
         drawing=drawing_view(opened.design, built, None),
         blade=blade_view(built, nodes=True),
         machine=house(request).queue.machine_state(),
+        lists=house(request).cut_lists.listed(),
     )
 
 

@@ -7,14 +7,14 @@
 const Hands = (() => {
   const canvas = document.getElementById("canvas");
   const drawing = document.getElementById("drawing");
-  const url = `/designs/${drawing.dataset.design}`;
+  const url = drawing.dataset.url ?? `/designs/${drawing.dataset.design}`;
   const LEAST = 3; // pixels a pointer moves before it drags
   const tools = [];
   let held = null, spaceDown = false, mode = null;
 
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const recipe = () => document.getElementById("recipe").dataset;
-  const choose = (step, verb = "", letter = "", bridge = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {step, verb, letter, bridge}, swap: "none"});
+  const choose = (step, verb = "", letter = "", bridge = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {...recipe(), step, verb, letter, bridge}, swap: "none"});
   const toolOf = (what) => tools.find((tool) => tool.at && what?.matches(tool.at)) ?? {};
   const first = (key, ...given) => tools.some((tool) => tool[key]?.(...given));
 

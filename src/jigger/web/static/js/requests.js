@@ -7,7 +7,7 @@
     const { request } = event.detail.ctx;
     const recipe = document.getElementById("recipe");
     if (!recipe || !seq() || typeof View === "undefined") return; // the page may ask before its view is there
-    const own = {step: recipe.dataset.step, verb: recipe.dataset.verb, letter: recipe.dataset.letter, bridge: recipe.dataset.bridge, pixel: View.perPixel()};
+    const own = {...recipe.dataset, pixel: View.perPixel()};
     if (request.body instanceof URLSearchParams) {
       request.body.set("seen", seq());
       for (const [name, value] of Object.entries(own)) if (!request.body.has(name)) request.body.set(name, value);

@@ -197,7 +197,7 @@ const View = (() => {
     if (button.id === "walk") return walk();
     if ("nodes" in button.dataset) return switchNodes();
     if (button.dataset.view) return choose(button.dataset.view);
-    ({in: () => zoom(1.25), out: () => zoom(0.8), all})[button.dataset.zoom]();
+    if (button.dataset.zoom) ({in: () => zoom(1.25), out: () => zoom(0.8), all})[button.dataset.zoom]();
   });
   document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
   new ResizeObserver(show).observe(canvas);

@@ -1,4 +1,4 @@
-"""Speed and force belong to a material on a machine; machines, settings and stock are kept beside the materials."""
+"""Speed and force belong to a material on a machine; settings and cut lists are kept, lists with all that was done."""
 
 import json
 
@@ -17,6 +17,25 @@ def upgrade() -> None:
         sa.Column("kind", sa.String, primary_key=True),
         sa.Column("id", sa.String, primary_key=True),
         sa.Column("text", sa.String, nullable=False),
+    )
+    op.create_table(
+        "cut_list",
+        sa.Column("id", sa.String, primary_key=True),
+        sa.Column("name", sa.String, nullable=False),
+        sa.Column("head", sa.Integer, nullable=False),
+        sa.Column("seq", sa.Integer, nullable=False),
+        sa.Column("created", sa.String, nullable=False),
+        sa.Column("changed", sa.String, nullable=False),
+        sa.Column("archived", sa.Boolean, nullable=False),
+    )
+    op.create_table(
+        "cut_list_state",
+        sa.Column("list_id", sa.String, sa.ForeignKey("cut_list.id"), primary_key=True),
+        sa.Column("number", sa.Integer, primary_key=True),
+        sa.Column("parent", sa.Integer),
+        sa.Column("label", sa.String, nullable=False),
+        sa.Column("text", sa.String, nullable=False),
+        sa.Column("created", sa.String, nullable=False),
     )
     connection = op.get_bind()
     for identity, text in connection.execute(sa.text("SELECT id, rules FROM material")).all():

@@ -1,0 +1,126 @@
+"""The cut list: what is to be cut, of which designs, how often; and how each material's share of it is to lie."""
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from jigger.core.errors import CommandRefused, in_words
+
+MOST_COPIES = 1000  # of one item
+Layout = Literal["designed", "rows", "close"]
+Turns = Literal["none", "half", "quarter"]
+Box = Literal["none", "items", "all"]
+Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
+Identity = Annotated[str, Field(min_length=1, max_length=80)]
+Place = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
+Gap = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
+
+
+class Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Item(Strict):
+    """Copies of one layer of a design, as it was at a revision."""
+
+    id: Identity
+    design: Identity
+    revision: Annotated[int, Field(ge=1)]
+    layer: Identity
+    copies: Annotated[int, Field(ge=1, le=MOST_COPIES)] = 1
+
+
+class PutCopy(Strict):
+    """Where a person put a copy: the corner of its box on a sheet, mm from the corner of the stock, and its turn."""
+
+    item: Identity
+    copy_: Annotated[int, Field(ge=0, lt=MOST_COPIES, alias="copy")]
+    sheet: Annotated[int, Field(ge=0, le=10_000)] = 0
+    x: Place
+    y: Place
+    turn: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+
+
+class RunOptions(Strict):
+    """How one material in one colour is laid out; lengths mm.
+
+    `width`, `length`: of the stock, where it is not as it usually comes; of a roll `length` is what is left on it.
+    `columns`: of copies side by side in rows; 0: as many as there is room for. `gap`: between items. `turns`: by which
+    items may be turned to lie closer; none keeps the grain. `box`, `box_margin`: the weed box round each item or round
+    all. `marks`: registration marks beside each item, common to all layers of its design. `machine`: the one chosen.
+    """
+
+    width: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
+    length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
+    layout: Layout = "close"
+    columns: Annotated[int, Field(ge=0, le=MOST_COPIES)] = 0
+    gap: Gap = 5.0
+    turns: Turns = "none"
+    box: Box = "none"
+    box_margin: Gap = 5.0
+    marks: bool = False
+    machine: str = ""
+
+
+class CutList(Strict):
+    """One list. `runs`: options by material and colour, as `run_key` names them; of others the usual ones hold."""
+
+    cutlist: Literal[1] = 1
+    name: Name
+    items: Annotated[list[Item], Field(max_length=500)] = []
+    runs: dict[str, RunOptions] = {}
+    by_hand: Annotated[list[PutCopy], Field(max_length=5000)] = []
+
+    def fresh(self) -> str:
+        """An id that no item has."""
+        taken = {one.id for one in self.items}
+        return next(f"i{number}" for number in range(1, len(taken) + 2) if f"i{number}" not in taken)
+
+    def item(self, identity: str) -> Item:
+        """Raises CommandRefused."""
+        for one in self.items:
+            if one.id == identity:
+                return one
+        raise CommandRefused("Cut list", "this item is no longer on it")
+
+
+def run_key(material: str, colour: str) -> str:
+    """What a run is called in a list: everything of one material in one colour."""
+    return f"{material} {colour.lower()}"
+
+
+WORDS = {
+    "copies": "copies", "width": "stock width", "length": "stock length", "columns": "columns", "gap": "gap",
+    "box_margin": "margin of the weed box", "name": "name", "items": "items", "turn": "turn",
+}  # fmt: skip
+
+
+def read_list(text: str | bytes) -> CutList:
+    """Raises CommandRefused naming the field."""
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError):
+        raise CommandRefused("", "this is not a cut list: it cannot be read as JSON") from None
+    return valid(data)
+
+
+def valid(data: Any) -> CutList:
+    """A list from plain data. Raises CommandRefused naming the field in the person's words."""
+    try:
+        found = CutList.model_validate(data)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_input=False)[0]
+        place = next((WORDS[str(step)] for step in reversed(first["loc"]) if str(step) in WORDS), "")
+        raise CommandRefused("Cut list", f"{place}: {in_words(first)}" if place else in_words(first)) from None
+    ids = [one.id for one in found.items]
+    if len(set(ids)) < len(ids):
+        raise CommandRefused("Cut list", "two items have one id")
+    return found
+
+
+def write_list(one: CutList) -> str:
+    """As JSON; equal for equal ones."""
+    return one.model_dump_json(indent=1, by_alias=True) + "\n"

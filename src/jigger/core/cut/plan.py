@@ -1,0 +1,348 @@
+"""From a cut list and the stock to runs: what lies where, of each material in each colour. Pure."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from jigger.core.cut.cutlist import PutCopy, RunOptions, run_key
+from jigger.core.cut.packing import Spot, close, rows
+from jigger.core.cut.page import CutLayer, CutPage
+from jigger.core.errors import CommandRefused
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.clearance import distance
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.curves.curves import Curves
+from jigger.core.materials.rules import Material
+
+ROLLS, SHEETS = 1, 200  # sheets of a run at most: a roll is one
+MARK, BESIDE = 8.0, 6.0  # mm: a registration mark, and how far beside the design it lies
+HIDDEN = "cut mirrored: the face that is cut ends hidden, against the cloth or behind the glass"
+
+
+@dataclass(frozen=True, eq=False)
+class Entry:
+    """An item of the list as it is built: what is kept of it, in its design's coordinates, mm. `page`: the box of all
+    layers of its design, which marks of all of them lie beside.
+    """
+
+    item: str
+    title: str
+    kept: Region
+    material: Material
+    colour: str
+    copies: int
+    page: Box
+
+    @property
+    def key(self) -> str:
+        return run_key(self.material.id, self.colour)
+
+
+@dataclass(frozen=True)
+class Stock:
+    """What a run is cut from, mm: x runs along a roll, or across a sheet, y the other way. `edge` of it all round
+    cannot be used.
+    """
+
+    form: str
+    length: float
+    height: float
+    edge: float
+
+    @property
+    def usable(self) -> tuple[float, float]:
+        return self.length - 2 * self.edge, self.height - 2 * self.edge
+
+    @property
+    def most(self) -> int:
+        return ROLLS if self.form == "roll" else SHEETS
+
+
+@dataclass(frozen=True, eq=False)
+class LaidCopy:
+    """A copy in its place: `by` leads from the design to the sheet, mm from the corner of the stock; `box` is what it
+    takes up, its weed box and marks with it. `held`: put there by hand.
+    """
+
+    entry: Entry
+    copy: int
+    sheet: int
+    by: Affine
+    box: Box
+    turn: float
+    held: bool
+
+    @cached_property
+    def kept(self) -> Region:
+        """What is kept of it, in its place."""
+        return self.entry.kept.mapped(self.by)
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Two copies that lie on each other or nearer than they may, or one beyond what can be used of the stock."""
+
+    first: str
+    second: str
+    sheet: int
+    at: tuple[float, float]
+    away: float
+
+
+@dataclass(frozen=True, eq=False)
+class Run:
+    """Everything of one material in one colour. `left_over`: copies there is no room for, by the title of the item."""
+
+    key: str
+    material: Material
+    colour: str
+    options: RunOptions
+    stock: Stock
+    placed: tuple[LaidCopy, ...]
+    left_over: dict[str, int]
+
+    @property
+    def mirrored(self) -> str:
+        """Why it is cut mirrored; empty where it is not."""
+        return HIDDEN if self.material.hidden_face else ""
+
+    @property
+    def sheets(self) -> int:
+        return 1 + max((one.sheet for one in self.placed), default=-1)
+
+    def on(self, sheet: int) -> list[LaidCopy]:
+        """What lies on a sheet."""
+        return [one for one in self.placed if one.sheet == sheet]
+
+    def used(self, sheet: int) -> float:
+        """How much of a sheet's length is used, mm: up to the last box, and the edge after it."""
+        boxes = [one.box[2] for one in self.on(sheet)]
+        return min(max(boxes) + self.stock.edge, self.stock.length) if boxes else 0.0
+
+    @cached_property
+    def length(self) -> float:
+        """mm of a roll, or of all sheets begun."""
+        if self.stock.form == "roll":
+            return self.used(0)
+        return self.sheets * self.stock.length
+
+    @cached_property
+    def waste(self) -> float:
+        """The share of what is used up that is not kept, 0 to 1."""
+        whole = self.length * self.stock.height
+        return 1 - sum(one.entry.kept.area for one in self.placed) / whole if whole else 0.0
+
+    @cached_property
+    def clashes(self) -> tuple[Clash, ...]:
+        """See Clash; measured on the kept areas themselves, and only where boxes are near."""
+        return tuple(_clashes(self))
+
+
+def plan(
+    entries: Iterable[Entry], options: Mapping[str, RunOptions] | None = None, by_hand: Sequence[PutCopy] = ()
+) -> list[Run]:
+    """One run for each material and colour, in the order of the list. Copies put somewhere by hand stay there; the
+    others are laid out round them. Raises CommandRefused where nothing is to be cut.
+    """
+    groups: dict[str, list[Entry]] = {}
+    for entry in entries:
+        groups.setdefault(entry.key, []).append(entry)
+    if not groups:
+        raise CommandRefused("Cut list", "there is nothing on it yet")
+    held = {(one.item, one.copy_): one for one in by_hand}
+    return [_run(key, some, (options or {}).get(key, RunOptions()), held) for key, some in groups.items()]
+
+
+def stock_of(material: Material, options: RunOptions) -> Stock:
+    """As it usually comes, or of the size chosen. Raises CommandRefused where its edges leave nothing."""
+    wide, high = material.sheet
+    length, height = (high, wide) if material.stock == "roll" else (wide, high)
+    # of a roll the width is what a person calls so: across
+    if material.stock == "roll":
+        length, height = options.length or length, options.width or height
+    else:
+        length, height = options.width or length, options.length or height
+    stock = Stock(material.stock, length, height, material.edge)
+    if min(stock.usable) <= 0:
+        raise CommandRefused(material.name, f"edges of {material.edge:g} mm leave nothing of this {material.stock}")
+    return stock
+
+
+def page_of_run(run: Run, sheet: int = 0) -> CutPage:
+    """A sheet of a run as it is written and cut, from the corner of the stock. Raises CommandRefused where nothing lies
+    on it.
+    """
+    placed = run.on(sheet)
+    if not placed:
+        raise CommandRefused("Sheet", "nothing lies on it")
+    lines = [line for one in placed for line in lines_of(run, one)]
+    if run.options.box == "all" and (box := around(one.kept.bounds for one in placed)):
+        lines.append(rectangle(_grown(box, run.options.box_margin)))
+    kept = union([one.kept for one in placed])
+    width = run.used(sheet) if run.stock.form == "roll" else run.stock.length
+    layer = CutLayer(run.key, run.material.name, kept, run.material, run.colour, tuple(lines))
+    return CutPage((0.0, 0.0, width, run.stock.height), (layer,))
+
+
+def lines_of(run: Run, one: LaidCopy) -> list[Curves]:
+    """The lines cut in the waste beside a copy: its weed box and its marks, in their place."""
+    lines = []
+    if run.options.marks:
+        lines += [mark.mapped(one.by.linear, one.by.shift) for mark in marks_of(one.entry.page)]
+    if run.options.box == "items":
+        lines.append(rectangle(one.box))
+    return lines
+
+
+def marks_of(page: Box) -> list[Curves]:
+    """Two marks beside a design's common box, as high as its middle: a square left of it and a triangle right, so that
+    a layer turned or mirrored by mistake shows.
+    """
+    left, bottom, right, top = page
+    middle, half = (bottom + top) / 2, MARK / 2
+    square = [(left - BESIDE - MARK, middle - half), (left - BESIDE, middle - half), (left - BESIDE, middle + half),
+              (left - BESIDE - MARK, middle + half)]  # fmt: skip
+    triangle = [
+        (right + BESIDE, middle - half),
+        (right + BESIDE + MARK, middle - half),
+        (right + BESIDE, middle + half),
+    ]
+    return [_closed(square), _closed(triangle)]
+
+
+def rectangle(box: Box) -> Curves:
+    """A box as a closed line."""
+    left, bottom, right, top = box
+    return _closed([(left, bottom), (right, bottom), (right, top), (left, top)])
+
+
+def _closed(points: list[tuple[float, float]]) -> Curves:
+    corners = np.array(points, float)
+    return Curves.lines(corners, np.roll(corners, -1, axis=0))
+
+
+def _run(key: str, entries: list[Entry], options: RunOptions, held: Mapping[tuple[str, int], PutCopy]) -> Run:
+    material = entries[0].material
+    stock = stock_of(material, options)
+    length, height = stock.usable
+    fixed, free = [], []
+    for entry in entries:
+        for copy in range(entry.copies):
+            hand = held.get((entry.item, copy))
+            if hand is not None and hand.sheet < stock.most:
+                fixed.append(_placed(entry, copy, hand.sheet, hand.x, hand.y, hand.turn, options, True))
+            else:
+                free.append((entry, copy))
+    taken = [_inside(one, stock) for one in fixed]
+    spots = _spots(free, length, height, options, stock.most, taken)
+    placed, left_over = list(fixed), dict[str, int]()
+    for (entry, copy), spot in zip(free, spots, strict=True):
+        if spot is None:
+            left_over[entry.title] = left_over.get(entry.title, 0) + 1
+            continue
+        x, y = spot.x + stock.edge, spot.y + stock.edge
+        placed.append(_placed(entry, copy, spot.sheet, x, y, 90.0 if spot.quarter else 0.0, options, False))
+    placed.sort(key=lambda one: (one.sheet, one.held, one.box[0], one.box[1]))
+    return Run(key, material, entries[0].colour, options, stock, tuple(placed), left_over)
+
+
+def _spots(
+    free: list[tuple[Entry, int]], length: float, height: float, options: RunOptions, most: int,
+    taken: list[tuple[int, float, float, float, float]],
+) -> list[Spot | None]:  # fmt: skip
+    """Where copies go on the usable part of sheets."""
+    sizes = [_size(entry, options) for entry, _ in free]
+    if options.layout == "rows" and not taken:
+        groups: list[tuple[float, float, int]] = []
+        owners: list[str] = []
+        for (entry, _), (wide, high) in zip(free, sizes, strict=True):
+            if owners and owners[-1] == entry.item:
+                groups[-1] = (wide, high, groups[-1][2] + 1)
+            else:
+                groups.append((wide, high, 1))
+                owners.append(entry.item)
+        return [spot for some in rows(groups, length, height, options.gap, options.columns, most) for spot in some]
+    return close(sizes, length, height, options.gap, most, options.turns == "quarter", taken)
+
+
+def _footprint(entry: Entry, options: RunOptions) -> Box:
+    """What a copy takes up in its design's coordinates."""
+    box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
+    if options.layout == "designed":
+        box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
+    if options.box == "items":
+        box = _grown(box, options.box_margin)
+    if options.marks:
+        box = around((box, *(mark.extent for mark in marks_of(entry.page)))) or box
+    return box
+
+
+def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:
+    left, bottom, right, top = _footprint(entry, options)
+    return right - left, top - bottom
+
+
+def _placed(
+    entry: Entry, copy: int, sheet: int, x: float, y: float, turn: float, options: RunOptions, held: bool
+) -> LaidCopy:
+    """A copy with the lower left corner of its box at (x, y)."""
+    left, bottom, right, top = _footprint(entry, options)
+    by = Affine.move(-left, -bottom)
+    if entry.material.hidden_face:
+        by = by.then(Affine(a=-1.0, dx=right - left))
+    by = by.then(Affine.turn(turn))
+    corners = [by.at(*corner) for corner in ((left, bottom), (right, bottom), (right, top), (left, top))]
+    low_x, low_y = (min(values) for values in zip(*corners, strict=True))
+    high_x, high_y = (max(values) for values in zip(*corners, strict=True))
+    by = by.then(Affine.move(x - low_x, y - low_y))
+    return LaidCopy(entry, copy, sheet, _tidy(by), (x, y, x + high_x - low_x, y + high_y - low_y), turn, held)
+
+
+def _tidy(by: Affine) -> Affine:
+    """Quarter turns without the rounding of sines."""
+    a, b, c, d = (round(value) if abs(value - round(value)) < 1e-12 else value for value in (by.a, by.b, by.c, by.d))
+    return Affine(a, b, c, d, by.dx, by.dy)
+
+
+def _inside(one: LaidCopy, stock: Stock) -> tuple[int, float, float, float, float]:
+    left, bottom, right, top = one.box
+    return one.sheet, left - stock.edge, bottom - stock.edge, right - left, top - bottom
+
+
+def _grown(box: Box, by: float) -> Box:
+    return box[0] - by, box[1] - by, box[2] + by, box[3] + by
+
+
+def _clashes(run: Run) -> Iterable[Clash]:
+    least = run.material.least_gap
+    room = (run.stock.edge, run.stock.edge, run.stock.length - run.stock.edge, run.stock.height - run.stock.edge)
+    by_sheet: dict[int, list[LaidCopy]] = {}
+    for one in run.placed:
+        by_sheet.setdefault(one.sheet, []).append(one)
+    for sheet, placed in by_sheet.items():
+        order = sorted(placed, key=lambda one: one.box[0])
+        for i, one in enumerate(order):
+            box = one.kept.bounds if _beyond(one.box, room) else None  # its marks and margins may lie beyond
+            if box and _beyond(box, room):
+                yield Clash(one.entry.title, "", sheet, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), 0.0)
+            for other in order[i + 1 :]:
+                if other.box[0] > one.box[2] + least:
+                    break
+                if not (one.held or other.held) or _apart(one.box, other.box) >= least:
+                    continue  # what was laid out keeps its gap
+                away, at = distance(one.kept, other.kept)
+                if away < least - 1e-3:
+                    yield Clash(one.entry.title, other.entry.title, sheet, at, away)
+
+
+def _beyond(box: Box, room: Box) -> bool:
+    return min(box[0] - room[0], box[1] - room[1], room[2] - box[2], room[3] - box[3]) < -1e-3
+
+
+def _apart(a: Box, b: Box) -> float:
+    return max(b[0] - a[2], a[0] - b[2], b[1] - a[3], a[1] - b[3], 0.0)

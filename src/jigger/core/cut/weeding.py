@@ -1,0 +1,48 @@
+"""Weeding: what comes away of a run, in the order it is pulled."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from jigger.core.cut.plan import Run, rectangle
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.boxes import Box, around
+
+TAPED = "what lies on the tape is pulled from behind: the small ones first, what is round them last"
+
+
+@dataclass(frozen=True, eq=False)
+class Waste:
+    """A piece that comes away. `outside`: it lies round the work, not in an opening of it; `small`: easily lost."""
+
+    area: Region
+    outside: bool
+    small: bool
+
+
+def waste_of(run: Run, sheet: int = 0) -> list[Waste]:
+    """Everything of a sheet that is not kept, in the order it is pulled: what lies outside first, then openings, large
+    ones first. It ends where the sheet is cut off; weed boxes part it.
+    """
+    placed = run.on(sheet)
+    kept = union([one.kept for one in placed])
+    whole = _boxed((0.0, 0.0, run.used(sheet) if run.stock.form == "roll" else run.stock.length, run.stock.height))
+    boxes = []
+    if run.options.box == "items":
+        boxes = [_boxed(one.box) for one in placed]
+    elif run.options.box == "all" and (box := around(one.kept.bounds for one in placed)):
+        margin = run.options.box_margin
+        boxes = [_boxed((box[0] - margin, box[1] - margin, box[2] + margin, box[3] + margin))]
+    filled = kept.filled()
+    parts = [difference(box, filled) for box in boxes]
+    parts.append(difference(whole, union([*boxes, filled])))
+    outside = sorted((piece for part in parts for piece in part.polygons()), key=lambda piece: -piece.area)
+    openings = sorted(difference(filled, kept).polygons(), key=lambda piece: -piece.area)
+    least = run.material.least_piece
+    return [
+        Waste(piece, out, piece.area < least) for some, out in ((outside, True), (openings, False)) for piece in some
+    ]
+
+
+def _boxed(box: Box) -> Region:
+    return Region.polygon("box", rectangle(box).starts)

@@ -1,0 +1,113 @@
+"""From a cut list to its runs: designs as they were, built exactly, laid out on their stock."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from jigger.core.cut.cutlist import CutList, Item
+from jigger.core.cut.plan import Entry, LaidCopy, Run, plan
+from jigger.core.design.model.design import Design
+from jigger.core.errors import CommandRefused
+from jigger.core.timing import stage
+from jigger.services.workshop import Workshop
+
+
+@dataclass(frozen=True)
+class ListedItem:
+    """An item as a person sees it. `missing`: why it cannot be cut; `newer`: the revision its design shows now, where
+    it has moved on.
+    """
+
+    item: Item
+    design_name: str
+    layer_title: str
+    missing: str
+    newer: int | None
+    key: str
+    material_name: str = ""
+
+    @property
+    def title(self) -> str:
+        return titled(self.design_name, self.layer_title, self.material_name)
+
+
+@dataclass(frozen=True)
+class SheetPlan:
+    """Runs of a list, and its items by id."""
+
+    runs: list[Run]
+    items: dict[str, ListedItem]
+
+    def run(self, key: str) -> Run:
+        """The run of a key, the first where there is none of it. Raises CommandRefused where there is no run."""
+        if not self.runs:
+            raise CommandRefused("Cut list", "there is nothing on it that can be cut")
+        return next((one for one in self.runs if one.key == key), self.runs[0])
+
+
+def titled(design: str, layer: str, material: str) -> str:
+    """What an item is called: its design, and its layer where that is called otherwise than its material."""
+    return ", ".join(dict.fromkeys([design, *([layer] if layer != material else [])]))
+
+
+def lay_out(
+    data: CutList,
+    find: Callable[[str, int], Design | None],
+    head: Callable[[str], int | None],
+    workshop: Workshop,
+) -> SheetPlan:
+    """`find` gives a design at a revision, `head` the revision it shows now. Raises CommandRefused where a stock leaves
+    nothing to lay out on.
+    """
+    items, entries = {}, []
+    with stage("build"):
+        for item in data.items:
+            listed, entry = _entry(item, find(item.design, item.revision), head(item.design), workshop)
+            items[item.id] = listed
+            entries += [entry] if entry else []
+    with stage("lay out"):
+        runs = plan(entries, data.runs, data.by_hand) if entries else []
+    return SheetPlan(runs, items)
+
+
+def plan_data(laid: SheetPlan) -> dict[str, Any]:
+    """A plan as plain data: where every copy lies on which sheet, mm from the corner of the stock, degrees."""
+    return {
+        "runs": [
+            {
+                "run": run.key, "material": run.material.id, "colour": run.colour, "stock": run.stock.form,
+                "width": run.stock.length, "height": run.stock.height, "edge": run.stock.edge, "sheets": run.sheets,
+                "length_used": [round(run.used(sheet), 4) for sheet in range(run.sheets)],
+                "waste": round(run.waste, 6), "mirrored": run.mirrored, "no_room_for": run.left_over,
+                "placed": [_placed_data(one) for one in run.placed],
+            }
+            for run in laid.runs
+        ],
+        "missing": {key: item.missing for key, item in laid.items.items() if item.missing},
+    }  # fmt: skip
+
+
+def _placed_data(one: LaidCopy) -> dict[str, Any]:
+    by = one.by
+    return {
+        "item": one.entry.item, "title": one.entry.title, "copy": one.copy, "sheet": one.sheet, "turn": one.turn,
+        "box": [round(value, 4) for value in one.box], "by_hand": one.held,
+        "matrix": [round(value, 9) for value in (by.a, by.b, by.c, by.d, by.dx, by.dy)],
+    }  # fmt: skip
+
+
+def _entry(item: Item, design: Design | None, head: int | None, workshop: Workshop) -> tuple[ListedItem, Entry | None]:
+    if design is None:
+        return ListedItem(item, "a design", item.layer, "it is not in this Jigger", None, ""), None
+    newer = head if head is not None and head != item.revision else None
+    layer = next((one for one in design.layers if one.id == item.layer), None)
+    title = design.layer_title(layer) if layer else item.layer
+    built = workshop.exact(design)
+    found = next((one for one in built.layers if one.id == item.layer), None)
+    page = built.page_box
+    if layer is None or found is None or found.kept.is_empty or page is None:
+        return ListedItem(item, design.name, title, "nothing of it is kept", newer, ""), None
+    colour = layer.colour or found.material.colour
+    words = titled(design.name, title, found.material.name)
+    entry = Entry(item.id, words, found.kept, found.material, colour, item.copies, page)
+    return ListedItem(item, design.name, title, "", newer, entry.key, found.material.name), entry

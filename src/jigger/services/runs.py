@@ -1,0 +1,57 @@
+"""A run to its files: one sheet in one format, the way of its tool, all of a job in one archive."""
+
+import io
+import zipfile
+from collections.abc import Iterable
+
+from jigger.core.cut.following import tool_path
+from jigger.core.cut.plan import Run, page_of_run
+from jigger.core.cut.toolpath import ToolPath
+from jigger.core.errors import CommandRefused
+from jigger.core.formats.format import Format, Work
+from jigger.core.formats.table import FORMATS
+from jigger.core.machines.machine import Language
+from jigger.core.machines.tooling import Tooling
+from jigger.core.timing import stage
+from jigger.services.file_names import file_name
+from jigger.services.laying import SheetPlan
+
+EPOCH = (1980, 1, 1, 0, 0, 0)  # of files in an archive: the same job gives the same bytes
+
+
+def written_run(run: Run, sheet: int, kind: str, name: str, tooling: Tooling, options: Iterable[str] = ()) -> bytes:
+    """A sheet of a run in a format of `FORMATS`; it is mirrored already where it must be. Raises CommandRefused,
+    UnknownChoice.
+    """
+    work = Work(lambda: page_of_run(run, sheet), None, tooling, run.options.machine, name)
+    with stage("writing"):
+        return FORMATS[kind].written(work, frozenset(options) - {"mirrored"})
+
+
+def run_path(run: Run, sheet: int, tooling: Tooling, language: Language | None = None) -> ToolPath:
+    """The way of the tool over a sheet. Raises CommandRefused where nothing lies on it."""
+    with stage("path"):
+        return tool_path(page_of_run(run, sheet), tooling, run.options.machine, language)
+
+
+def run_files(name: str, plan: SheetPlan, tooling: Tooling) -> bytes:
+    """An archive of a job: every sheet of every run as SVG, DXF and PDF, and for the machine that cuts it. Raises
+    CommandRefused where there is nothing to cut.
+    """
+    if not plan.runs:
+        raise CommandRefused("Cut list", "there is nothing on it that can be cut")
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        for number, run in enumerate(plan.runs, start=1):
+            for sheet in range(run.sheets):
+                for kind in _kinds(run, tooling):
+                    words = [f"{number:02}", run.material.name, *([f"{sheet + 1}"] if run.sheets > 1 else [])]
+                    entry = zipfile.ZipInfo(file_name(words, kind.suffix), EPOCH)
+                    entry.compress_type = zipfile.ZIP_DEFLATED
+                    archive.writestr(entry, written_run(run, sheet, kind.id, name, tooling))
+    return stream.getvalue()
+
+
+def _kinds(run: Run, tooling: Tooling) -> list[Format]:
+    able = {language for machine in tooling.machines_for(run.material) for language in machine.languages}
+    return [kind for kind in FORMATS.values() if kind.id in ("svg", "dxf", "pdf") or kind.language in able]

@@ -1,0 +1,156 @@
+"""Cut lists: gathered, laid out on their stock, written as files and sent."""
+
+from collections.abc import Mapping
+from datetime import datetime
+
+from fastapi import APIRouter, Form, Request, Response
+from fastapi.responses import PlainTextResponse
+
+from jigger.core.cut.clock import timed
+from jigger.core.formats.table import FORMATS
+from jigger.core.machines.machine import Machine
+from jigger.services.cut_lists import OpenedList
+from jigger.services.file_names import file_name
+from jigger.services.playing import in_time, play_view
+from jigger.services.runs import run_files, run_path, written_run
+from jigger.web.forms import read_seen
+from jigger.web.render import Posted, download, house, render, to, unit
+from jigger.web.sheet import BOXES, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
+
+router = APIRouter()
+
+
+@router.get("/cut-lists")
+def cut_lists(request: Request) -> Response:
+    return render(request, "cut_lists.html", lists=house(request).cut_lists.listed())
+
+
+@router.post("/cut-lists")
+def begin(request: Request, name: str = Form("")) -> Response:
+    lists = house(request).cut_lists
+    return to(request, f"/cut-lists/{lists.begin(name or _today())}")
+
+
+@router.post("/designs/{identity}/gather")
+def gather(
+    request: Request, identity: str, layer: str = Form(""), to_list: str = Form(""), copies: str = Form("1")
+) -> Response:
+    """Layers of a design onto a list; onto a new one where none is named."""
+    lists = house(request).cut_lists
+    data = read_list_form({"do": "copies", "item": "x", "copies": copies}, unit(request))
+    chosen = to_list or lists.begin(_today())
+    lists.gather(chosen, identity, [layer] if layer else [], data["copies"])
+    return to(request, f"/cut-lists/{chosen}")
+
+
+@router.get("/cut-lists/{identity}")
+def sheet(request: Request, identity: str) -> Response:
+    return _sheet(request, house(request).cut_lists.open(identity), "sheet.html", request.query_params)
+
+
+@router.get("/cut-lists/{identity}/recipe")
+def chosen(request: Request, identity: str) -> Response:
+    opened = house(request).cut_lists.open(identity)
+    return _sheet(request, opened, "fragments/sheet_edited.html", request.query_params)
+
+
+@router.get("/cut-lists/{identity}/time")
+def time_taken(request: Request, identity: str, run: str = "", sheet: int = 0) -> Response:
+    """How long a sheet takes on its machine, in words."""
+    here = house(request)
+    found = here.cut_lists.laid_out(here.cut_lists.open(identity).list).run(run)
+    tooling = here.shop.tooling()
+    machine = tooling.machine_for(found.material, found.options.machine)
+    return PlainTextResponse(in_time(timed(run_path(found, sheet, tooling), machine).seconds))
+
+
+@router.post("/cut-lists/{identity}/edit")
+def edit(request: Request, identity: str, form: Posted) -> Response:
+    lists = house(request).cut_lists
+    if form.get("do") == "take newer":
+        opened = lists.take_newer(identity, form.get("item", ""))
+    else:
+        opened = lists.edit(identity, read_list_form(form, unit(request)), read_seen(form))
+    return _sheet(request, opened, "fragments/sheet_edited.html", form)
+
+
+@router.post("/cut-lists/{identity}/undo")
+def undo(request: Request, identity: str, form: Posted) -> Response:
+    return _sheet(request, house(request).cut_lists.undo(identity), "fragments/sheet_edited.html", form)
+
+
+@router.post("/cut-lists/{identity}/redo")
+def redo(request: Request, identity: str, form: Posted) -> Response:
+    return _sheet(request, house(request).cut_lists.redo(identity), "fragments/sheet_edited.html", form)
+
+
+@router.post("/cut-lists/{identity}/put-away")
+def put_away(request: Request, identity: str) -> Response:
+    house(request).cut_lists.put_away(identity)
+    return to(request, "/cut-lists")
+
+
+@router.get("/cut-lists/{identity}/export.{kind}")
+def export(request: Request, identity: str, kind: str, run: str = "", sheet: int = 0) -> Response:
+    """One sheet of one run in a format."""
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    if kind not in FORMATS:
+        return render(request, "refused.html", 404, message=f"Jigger writes no .{kind} files.")
+    found = here.cut_lists.laid_out(opened.list).run(run)
+    chosen = [option.id for option in FORMATS[kind].options if option.id in request.query_params]
+    data = written_run(found, sheet, kind, opened.list.name, here.shop.tooling(), chosen)
+    words = [opened.list.name, found.material.name, *([f"{sheet + 1}"] if found.sheets > 1 else [])]
+    return download(data, file_name(words, FORMATS[kind].suffix), FORMATS[kind].media)
+
+
+@router.get("/cut-lists/{identity}/job.zip")
+def job(request: Request, identity: str) -> Response:
+    """Every sheet of every run, each in the formats that suit it, with what it is to be cut like."""
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    data = run_files(opened.list.name, here.cut_lists.laid_out(opened.list), here.shop.tooling())
+    return download(data, file_name([opened.list.name], ".zip"), "application/zip")
+
+
+@router.post("/cut-lists/{identity}/send")
+def send(request: Request, identity: str, run: str = Form(""), sheet: str = Form("0")) -> Response:
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    found = here.cut_lists.laid_out(opened.list).run(run)
+    number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
+    path = run_path(found, number, here.shop.tooling(), "hpgl")
+    on = found.on(number)[0].entry
+    item = opened.list.item(on.item)
+    title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
+    here.queue.line_up_path(item.design, title, item.revision, found.material.name, path,
+                            "mirrored" if found.mirrored else "", found.colour)  # fmt: skip
+    return to(request, "/queue")
+
+
+def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[str, str]) -> Response:
+    here = house(request)
+    plan = here.cut_lists.laid_out(opened.list)
+    view = sheet_view(opened, plan, chosen)
+    play = None
+    machines = here.shop.tooling().machines_for(view.run.material) if view.run else []
+    if view.run and view.run.on(view.sheet) and machines:
+        tooling = here.shop.tooling()
+        machine = tooling.machine_for(view.run.material, _known(view.run.options.machine, machines))
+        if view.view == "path":
+            play = play_view(run_path(view.run, view.sheet, tooling), machine)
+    languages = {language for one in machines for language in one.languages}
+    return render(
+        request, template, opened=opened, view=view, play=play, views=VIEWS, layouts=LAYOUTS,
+        turns=TURNS, boxes=BOXES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
+        machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
+        suited=[kind.id for kind in FORMATS.values() if kind.language in {None, *languages}],
+    )  # fmt: skip
+
+
+def _known(machine: str, machines: list[Machine]) -> str:
+    return machine if machine in {one.id for one in machines} else ""
+
+
+def _today() -> str:
+    return f"Cut list, {datetime.now():%-d %B}"
