@@ -33,6 +33,7 @@ from jigger.services.laying import lay_out, plan_data
 from jigger.services.reporting import report_data, reported
 from jigger.services.runs import run_files
 from jigger.services.settings import Settings, address
+from jigger.services.tickets import job_ticket
 from jigger.services.workshop import Workshop
 
 EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
@@ -254,7 +255,7 @@ def _sheet(options: argparse.Namespace) -> int:
     data = read_list(options.file.read_bytes())
     laid = lay_out(data, lambda name, _: read_design((beside / name).read_bytes()), lambda _: None, workshop)
     if options.output.suffix.lower() == ".zip":
-        write_whole(options.output, run_files(data.name, laid, _tooling()))
+        write_whole(options.output, run_files(data.name, laid, _tooling(), job_ticket(data.name, "", laid, _tooling())))
     else:
         write_whole(options.output, (json.dumps(plan_data(laid), ensure_ascii=False, indent=1) + "\n").encode())
     for run in laid.runs:
@@ -286,6 +287,7 @@ def _settings(options: argparse.Namespace, data: Path | None = None) -> Settings
 
 def _demo(options: argparse.Namespace) -> None:
     from jigger.services.demo import load_demo
+    from jigger.services.demo_jobs import load_jobs
     from jigger.services.house import open_house
 
     settings = _settings(options, Path("demo-data"))
@@ -294,7 +296,9 @@ def _demo(options: argparse.Namespace) -> None:
         shutil.rmtree(settings.data, ignore_errors=True)
     plotter = _demo_plotter(settings)
     try:
-        load_demo(open_house(settings).designs)
+        house = open_house(settings)
+        if load_demo(house.designs):
+            load_jobs(house.cut_lists, house.designs)
         _run_server(settings)
     finally:
         if plotter:

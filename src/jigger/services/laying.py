@@ -15,7 +15,7 @@ from jigger.services.workshop import Workshop
 @dataclass(frozen=True)
 class ListedItem:
     """An item as a person sees it. `missing`: why it cannot be cut; `newer`: the revision its design shows now, where
-    it has moved on.
+    it has moved on; `order`: the place of its layer in the design.
     """
 
     item: Item
@@ -25,6 +25,7 @@ class ListedItem:
     newer: int | None
     key: str
     material_name: str = ""
+    order: int = 0
 
     @property
     def title(self) -> str:
@@ -110,4 +111,6 @@ def _entry(item: Item, design: Design | None, head: int | None, workshop: Worksh
     colour = layer.colour or found.material.colour
     words = titled(design.name, title, found.material.name)
     entry = Entry(item.id, words, found.kept, found.material, colour, item.copies, page)
-    return ListedItem(item, design.name, title, "", newer, entry.key, found.material.name), entry
+    return ListedItem(
+        item, design.name, title, "", newer, entry.key, found.material.name, design.layers.index(layer)
+    ), entry

@@ -34,22 +34,30 @@ def run_path(run: Run, sheet: int, tooling: Tooling, language: Language | None =
         return tool_path(page_of_run(run, sheet), tooling, run.options.machine, language)
 
 
-def run_files(name: str, plan: SheetPlan, tooling: Tooling) -> bytes:
-    """An archive of a job: every sheet of every run as SVG, DXF and PDF, and for the machine that cuts it. Raises
+def run_files(name: str, plan: SheetPlan, tooling: Tooling, ticket: bytes = b"") -> bytes:
+    """An archive of a job: every sheet of every run as SVG, DXF and PDF, and for the machine that cuts it, with its
+    `ticket`. Raises
     CommandRefused where there is nothing to cut.
     """
     if not plan.runs:
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")
     stream = io.BytesIO()
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        if ticket:
+            archive.writestr(_entry("00, job ticket.pdf"), ticket)
         for number, run in enumerate(plan.runs, start=1):
             for sheet in range(run.sheets):
                 for kind in _kinds(run, tooling):
                     words = [f"{number:02}", run.material.name, *([f"{sheet + 1}"] if run.sheets > 1 else [])]
-                    entry = zipfile.ZipInfo(file_name(words, kind.suffix), EPOCH)
-                    entry.compress_type = zipfile.ZIP_DEFLATED
+                    entry = _entry(file_name(words, kind.suffix))
                     archive.writestr(entry, written_run(run, sheet, kind.id, name, tooling))
     return stream.getvalue()
+
+
+def _entry(name: str) -> zipfile.ZipInfo:
+    entry = zipfile.ZipInfo(name, EPOCH)
+    entry.compress_type = zipfile.ZIP_DEFLATED
+    return entry
 
 
 def _kinds(run: Run, tooling: Tooling) -> list[Format]:

@@ -75,6 +75,7 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
 
 
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
+_environment.filters["without"] = lambda values, name: {key: value for key, value in values.items() if key != name}
 _environment.globals["options"] = _options
 _environment.globals["static"] = _static
 _environment.globals["version"] = __version__

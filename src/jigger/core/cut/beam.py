@@ -46,10 +46,12 @@ def notches(kept: Region, beside_it: Region, kerf: float, tolerance: float, laye
 class Leads:
     """Quarter turns onto contours and off them, in the waste, at least half a kerf from every kept part."""
 
-    def __init__(self, kept: Region, kerf: float, lead: float, room: float = 0.0):
-        """`lead`: their radius, mm; `room`: how far from every kept part the tool must come down, if more than that."""
+    def __init__(self, kept: Region, kerf: float, lead: float, room: float = 0.0, least: float = LEAST_LEAD):
+        """`lead`: their radius, mm, `least`: the smallest; `room`: how far from what is kept the tool must come down,
+        if more than half a kerf.
+        """
         self._edges, self._kept = Edges(kept), kept
-        self._kerf, self._lead, self._room = kerf, lead, room
+        self._kerf, self._lead, self._room, self._least = kerf, lead, room, min(least, lead)
 
     def of(self, stroke: ToolStroke) -> tuple[ToolStroke, PathNote | None]:
         """The stroke with leads of the size wanted or as large as there is room for, begun elsewhere where there is
@@ -59,7 +61,7 @@ class Leads:
             return stroke, None
         total = float(lengths_to(stroke.curves)[-1])
         size = min(self._lead, total / 8)
-        while size >= min(LEAST_LEAD, self._lead):
+        while size >= self._least:
             found = self._at(stroke, size)
             if found is not None:
                 return found, None
@@ -67,7 +69,7 @@ class Leads:
         for further in np.arange(1, TRIES) * total / TRIES:
             moved = replace(stroke, curves=begun_at(stroke.curves, float(further)))
             for size in (self._lead, self._lead / 2, self._lead / 4):
-                if LEAST_LEAD <= size <= total / 8 and (found := self._at(moved, size)) is not None:
+                if self._least <= size <= total / 8 and (found := self._at(moved, size)) is not None:
                     return found, None
         words = "there is no room in the waste to come onto this line; the tool comes down on it"
         return stroke, PathNote("no-lead", words, stroke.start, stroke.layer)

@@ -22,10 +22,7 @@ from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.core.materials.rules import Material
 
 PATTERN = 60.0  # mm/s: lines of what another machine cuts, drawn
-TRAILING, STRAIGHTENING = (
-    1.0,
-    8.0,
-)  # knife offsets: room for a tip that points anywhere, and the way to draw it straight
+WAY, SHORTEST = 8.0, 3.5  # knife offsets: radius of a way that draws a knife straight, and the smallest that does
 COOL = 30.0  # mm: a torch goes on so far from where it has just been, where it can
 
 
@@ -124,7 +121,7 @@ def _knife_strokes(number: int, cut: Cut, start: tuple[float, float]) -> tuple[l
     for _, curves in ordered(outlines(cut.kept), start):
         stroke = ToolStroke(cut.layer, number, "right", curves)
         if offset and not strokes:
-            stroke, missing = Leads(cut.kept, 0.0, STRAIGHTENING * offset, 2 * offset).of(stroke)
+            stroke, missing = Leads(cut.kept, 0.0, WAY * offset, 2 * offset, SHORTEST * offset).of(stroke)
             if missing:
                 words = "there is no room in the waste to draw the knife straight before it comes onto this line"
                 notes.append(replace(missing, message=words))

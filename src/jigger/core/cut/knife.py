@@ -10,7 +10,7 @@ from jigger.core.cut.toolpath import ToolStroke
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.curves.lengths import piece
 
-SHARP = np.radians(10)  # the tip is swivelled in place where the line turns by more
+SHARP = np.radians(5)  # the tip is swivelled in place where the line turns by more; less leaves it 0.03 offsets beside
 STEP = np.radians(10)  # of a swivel
 AHEAD = (1.0, 0.0)  # where the tip trails from before anything was cut: straight behind a holder that came along x
 

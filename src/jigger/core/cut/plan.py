@@ -275,11 +275,9 @@ def _footprint(entry: Entry, options: RunOptions) -> Box:
     box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
     if options.layout == "designed":
         box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
-    if options.box == "items":
-        box = _grown(box, options.box_margin)
     if options.marks:
         box = around((box, *(mark.extent for mark in marks_of(entry.page)))) or box
-    return box
+    return _grown(box, options.box_margin) if options.box == "items" else box
 
 
 def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:

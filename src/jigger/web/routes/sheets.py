@@ -13,6 +13,7 @@ from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
 from jigger.services.runs import run_files, run_path, written_run
+from jigger.services.tickets import job_ticket
 from jigger.web.forms import read_seen
 from jigger.web.render import Posted, download, house, render, to, unit
 from jigger.web.sheet import BOXES, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
@@ -109,8 +110,18 @@ def job(request: Request, identity: str) -> Response:
     """Every sheet of every run, each in the formats that suit it, with what it is to be cut like."""
     here = house(request)
     opened = here.cut_lists.open(identity)
-    data = run_files(opened.list.name, here.cut_lists.laid_out(opened.list), here.shop.tooling())
+    laid, tooling = here.cut_lists.laid_out(opened.list), here.shop.tooling()
+    data = run_files(opened.list.name, laid, tooling, job_ticket(opened.list.name, _kept(opened), laid, tooling))
     return download(data, file_name([opened.list.name], ".zip"), "application/zip")
+
+
+@router.get("/cut-lists/{identity}/ticket.pdf")
+def ticket(request: Request, identity: str) -> Response:
+    """The job on paper."""
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    data = job_ticket(opened.list.name, _kept(opened), here.cut_lists.laid_out(opened.list), here.shop.tooling())
+    return download(data, file_name([opened.list.name, "job ticket"], ".pdf"), "application/pdf")
 
 
 @router.post("/cut-lists/{identity}/send")
@@ -150,6 +161,10 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
 
 def _known(machine: str, machines: list[Machine]) -> str:
     return machine if machine in {one.id for one in machines} else ""
+
+
+def _kept(opened: OpenedList) -> str:
+    return f"kept {datetime.fromisoformat(opened.changed).astimezone():%-d %B %Y, %H:%M}"
 
 
 def _today() -> str:
