@@ -17,6 +17,7 @@ from jigger.services.cut_lists import CutLists
 from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
+from jigger.services.nests import Nests
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
@@ -38,6 +39,7 @@ class House:
     letter_case: Case
     shop: Shop
     cut_lists: CutLists
+    nests: Nests
 
 
 BREATH = 0.15  # seconds
@@ -105,4 +107,4 @@ def open_house(settings: Settings) -> House:
     designs = Designs(DesignStore(engine), workshop, shop)
     cut_lists = CutLists(CutListStore(engine), designs, workshop)
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop, cut_lists)
+    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop, cut_lists, Nests(cut_lists))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.cut.cutlist import CutList, Item
+from jigger.core.cut.nesting import stamp_of
 from jigger.core.cut.plan import Entry, LaidCopy, Run, plan
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
@@ -68,6 +69,13 @@ def lay_out(
             entries += [entry] if entry else []
     with stage("lay out"):
         runs = plan(entries, data.runs, data.by_hand) if entries else []
+        nests = {
+            run.key: data.nests[run.key].places
+            for run in runs
+            if run.options.layout == "nested" and run.key in data.nests and data.nests[run.key].stamp == stamp_of(run)
+        }
+        if nests:
+            runs = plan(entries, data.runs, data.by_hand, nests)
     return SheetPlan(runs, items)
 
 

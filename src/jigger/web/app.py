@@ -30,6 +30,7 @@ def create_app(settings: Settings) -> FastAPI:
         house.aside.start()
         threading.Thread(target=warm, args=(house,), name="warm", daemon=True).start()
         yield
+        house.nests.close()
         house.aside.close()
         house.queue.close()
 

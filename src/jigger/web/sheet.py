@@ -16,8 +16,17 @@ from jigger.services.laying import ListedItem, SheetPlan
 
 AHEAD = 120.0  # mm of a roll that are shown beyond what is used
 VIEWS = {"lay": "Lay out", "weed": "Weed", "path": "Path"}
-LAYOUTS = [("close", "close together"), ("rows", "in rows and columns"), ("designed", "as designed")]
-TURNS = [("none", "none, the grain is kept"), ("quarter", "by a quarter where it is closer")]
+LAYOUTS = [
+    ("close", "close together"),
+    ("nested", "true to shape"),
+    ("rows", "in rows and columns"),
+    ("designed", "as designed"),
+]
+TURNS = [
+    ("none", "none, the grain is kept"),
+    ("half", "by half a turn, true to shape"),
+    ("quarter", "by a quarter where it is closer"),
+]
 BOXES = [("none", "no weed box"), ("items", "round each item"), ("all", "round everything")]
 
 

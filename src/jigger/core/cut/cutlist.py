@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from jigger.core.errors import CommandRefused, in_words
 
 MOST_COPIES = 1000  # of one item
-Layout = Literal["designed", "rows", "close"]
+Layout = Literal["designed", "rows", "close", "nested"]
 Turns = Literal["none", "half", "quarter"]
 Box = Literal["none", "items", "all"]
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
@@ -44,6 +44,13 @@ class PutCopy(Strict):
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
 
 
+class Nest(Strict):
+    """Where copies lie true to shape, as it was found; `stamp`: of what, so that another run does not take it."""
+
+    stamp: str
+    places: Annotated[list[PutCopy], Field(max_length=5000)]
+
+
 class RunOptions(Strict):
     """How one material in one colour is laid out; lengths mm.
 
@@ -66,13 +73,16 @@ class RunOptions(Strict):
 
 
 class CutList(Strict):
-    """One list. `runs`: options by material and colour, as `run_key` names them; of others the usual ones hold."""
+    """One list. `runs`: options by material and colour, as `run_key` names them, the usual ones for others. `nests`:
+    what was found for runs that lie true to shape.
+    """
 
     cutlist: Literal[1] = 1
     name: Name
     items: Annotated[list[Item], Field(max_length=500)] = []
     runs: dict[str, RunOptions] = {}
     by_hand: Annotated[list[PutCopy], Field(max_length=5000)] = []
+    nests: dict[str, Nest] = {}
 
     def fresh(self) -> str:
         """An id that no item has."""

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Union, get_args
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from jigger.core.cut.cutlist import MOST_COPIES, CutList, Identity, Item, PutCopy, RunOptions, Strict, valid
+from jigger.core.cut.cutlist import MOST_COPIES, CutList, Identity, Item, Nest, PutCopy, RunOptions, Strict, valid
 from jigger.core.errors import CommandRefused, in_words
 
 MOST_TOGETHER = 2000  # copies on one list
@@ -137,6 +137,21 @@ class PutByHand(ListEdit):
         return "move a copy"
 
 
+class KeepNest(ListEdit):
+    """Lay a run out as it was found true to shape."""
+
+    do: Literal["keep nest"] = "keep nest"
+    run: Identity
+    nest: Nest
+
+    def _change(self, one: CutList) -> None:
+        one.nests[self.run] = self.nest
+        one.runs[self.run] = one.runs.get(self.run, RunOptions()).model_copy(update={"layout": "nested"})
+
+    def label(self, before: CutList) -> str:
+        return "lay out true to shape"
+
+
 class LetGo(ListEdit):
     """A copy, or every copy of these items, goes where the layout puts it."""
 
@@ -154,7 +169,7 @@ class LetGo(ListEdit):
 
 
 AnyListEdit = Annotated[
-    Union[PutOnList, SetCopies, TakeOff, TakeNewer, RenameList, LayOut, PutByHand, LetGo],  # noqa: UP007 - read below
+    Union[PutOnList, SetCopies, TakeOff, TakeNewer, RenameList, LayOut, PutByHand, KeepNest, LetGo],  # noqa: UP007 - read below
     Field(discriminator="do"),
 ]
 LIST_EDITS = {kind.model_fields["do"].default: kind for kind in get_args(get_args(AnyListEdit)[0])}

@@ -66,7 +66,7 @@ class Stock:
 @dataclass(frozen=True, eq=False)
 class LaidCopy:
     """A copy in its place: `by` leads from the design to the sheet, mm from the corner of the stock; `box` is what it
-    takes up, its weed box and marks with it. `held`: put there by hand.
+    takes up, its weed box and marks with it. `held`: put there by hand; `nested`: found true to shape.
     """
 
     entry: Entry
@@ -76,6 +76,7 @@ class LaidCopy:
     box: Box
     turn: float
     held: bool
+    nested: bool = False
 
     @cached_property
     def kept(self) -> Region:
@@ -103,6 +104,7 @@ class Run:
     colour: str
     options: RunOptions
     stock: Stock
+    entries: tuple[Entry, ...]
     placed: tuple[LaidCopy, ...]
     left_over: dict[str, int]
 
@@ -144,10 +146,13 @@ class Run:
 
 
 def plan(
-    entries: Iterable[Entry], options: Mapping[str, RunOptions] | None = None, by_hand: Sequence[PutCopy] = ()
+    entries: Iterable[Entry],
+    options: Mapping[str, RunOptions] | None = None,
+    by_hand: Sequence[PutCopy] = (),
+    nests: Mapping[str, Sequence[PutCopy]] | None = None,
 ) -> list[Run]:
     """One run for each material and colour, in the order of the list. Copies put somewhere by hand stay there; the
-    others are laid out round them. Raises CommandRefused where nothing is to be cut.
+    others are laid out round them, or lie as their run's nest says. Raises CommandRefused where nothing is to be cut.
     """
     groups: dict[str, list[Entry]] = {}
     for entry in entries:
@@ -155,7 +160,10 @@ def plan(
     if not groups:
         raise CommandRefused("Cut list", "there is nothing on it yet")
     held = {(one.item, one.copy_): one for one in by_hand}
-    return [_run(key, some, (options or {}).get(key, RunOptions()), held) for key, some in groups.items()]
+    return [
+        _run(key, some, (options or {}).get(key, RunOptions()), held, (nests or {}).get(key, ()))
+        for key, some in groups.items()
+    ]
 
 
 def stock_of(material: Material, options: RunOptions) -> Stock:
@@ -226,15 +234,21 @@ def _closed(points: list[tuple[float, float]]) -> Curves:
     return Curves.lines(corners, np.roll(corners, -1, axis=0))
 
 
-def _run(key: str, entries: list[Entry], options: RunOptions, held: Mapping[tuple[str, int], PutCopy]) -> Run:
+def _run(
+    key: str, entries: list[Entry], options: RunOptions, held: Mapping[tuple[str, int], PutCopy],
+    nest: Sequence[PutCopy],
+) -> Run:  # fmt: skip
     material = entries[0].material
     stock = stock_of(material, options)
     length, height = stock.usable
     fixed, free = [], []
+    nested = {(one.item, one.copy_): one for one in nest}
     for entry in entries:
         for copy in range(entry.copies):
             hand = held.get((entry.item, copy))
-            if hand is not None and hand.sheet < stock.most:
+            if hand is None and (there := nested.get((entry.item, copy))):
+                fixed.append(_placed(entry, copy, there.sheet, there.x, there.y, there.turn, options, False, True))
+            elif hand is not None and hand.sheet < stock.most:
                 fixed.append(_placed(entry, copy, hand.sheet, hand.x, hand.y, hand.turn, options, True))
             else:
                 free.append((entry, copy))
@@ -248,7 +262,7 @@ def _run(key: str, entries: list[Entry], options: RunOptions, held: Mapping[tupl
         x, y = spot.x + stock.edge, spot.y + stock.edge
         placed.append(_placed(entry, copy, spot.sheet, x, y, 90.0 if spot.quarter else 0.0, options, False))
     placed.sort(key=lambda one: (one.sheet, one.held, one.box[0], one.box[1]))
-    return Run(key, material, entries[0].colour, options, stock, tuple(placed), left_over)
+    return Run(key, material, entries[0].colour, options, stock, tuple(entries), tuple(placed), left_over)
 
 
 def _spots(
@@ -270,8 +284,14 @@ def _spots(
     return close(sizes, length, height, options.gap, most, options.turns == "quarter", taken)
 
 
-def _footprint(entry: Entry, options: RunOptions) -> Box:
-    """What a copy takes up in its design's coordinates."""
+def local_map(entry: Entry, box: Box) -> Affine:
+    """From a design to a copy with the lower left corner of its box at the origin, mirrored where it is cut so."""
+    by = Affine.move(-box[0], -box[1])
+    return by.then(Affine(a=-1.0, dx=box[2] - box[0])) if entry.material.hidden_face else by
+
+
+def footprint_box(entry: Entry, options: RunOptions) -> Box:
+    """What a copy takes up in its design's coordinates, with its marks and its weed box."""
     box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
     if options.layout == "designed":
         box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
@@ -281,24 +301,22 @@ def _footprint(entry: Entry, options: RunOptions) -> Box:
 
 
 def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:
-    left, bottom, right, top = _footprint(entry, options)
+    left, bottom, right, top = footprint_box(entry, options)
     return right - left, top - bottom
 
 
 def _placed(
-    entry: Entry, copy: int, sheet: int, x: float, y: float, turn: float, options: RunOptions, held: bool
-) -> LaidCopy:
+    entry: Entry, copy: int, sheet: int, x: float, y: float, turn: float, options: RunOptions, held: bool,
+    nested: bool = False,
+) -> LaidCopy:  # fmt: skip
     """A copy with the lower left corner of its box at (x, y)."""
-    left, bottom, right, top = _footprint(entry, options)
-    by = Affine.move(-left, -bottom)
-    if entry.material.hidden_face:
-        by = by.then(Affine(a=-1.0, dx=right - left))
-    by = by.then(Affine.turn(turn))
-    corners = [by.at(*corner) for corner in ((left, bottom), (right, bottom), (right, top), (left, top))]
+    left, bottom, right, top = box = footprint_box(entry, options)
+    by = local_map(entry, box).then(Affine.turn(turn))
+    corners = [by.at(across, up) for across in (left, right) for up in (bottom, top)]
     low_x, low_y = (min(values) for values in zip(*corners, strict=True))
     high_x, high_y = (max(values) for values in zip(*corners, strict=True))
     by = by.then(Affine.move(x - low_x, y - low_y))
-    return LaidCopy(entry, copy, sheet, _tidy(by), (x, y, x + high_x - low_x, y + high_y - low_y), turn, held)
+    return LaidCopy(entry, copy, sheet, _tidy(by), (x, y, x + high_x - low_x, y + high_y - low_y), turn, held, nested)
 
 
 def _tidy(by: Affine) -> Affine:
@@ -331,7 +349,8 @@ def _clashes(run: Run) -> Iterable[Clash]:
             for other in order[i + 1 :]:
                 if other.box[0] > one.box[2] + least:
                     break
-                if not (one.held or other.held) or _apart(one.box, other.box) >= least:
+                looked_at = one.held or other.held or (one.nested and other.nested)
+                if not looked_at or _apart(one.box, other.box) >= least:
                     continue  # what was laid out keeps its gap
                 away, at = distance(one.kept, other.kept)
                 if away < least - 1e-3:

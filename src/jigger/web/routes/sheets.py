@@ -75,6 +75,26 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
     return _sheet(request, opened, "fragments/sheet_edited.html", form)
 
 
+@router.post("/cut-lists/{identity}/nest")
+def nest(request: Request, identity: str, run: str = Form(""), seconds: str = Form("20")) -> Response:
+    """Look for a closer layout of a run."""
+    whole = read_list_form({"do": "copies", "item": "x", "copies": seconds}, unit(request))["copies"]
+    house(request).nests.begin(identity, run, whole)
+    return _nesting(request, identity, run)
+
+
+@router.get("/cut-lists/{identity}/nest")
+def nesting(request: Request, identity: str, run: str = "") -> Response:
+    return _nesting(request, identity, run)
+
+
+@router.post("/cut-lists/{identity}/nest/keep")
+def keep_nest(request: Request, identity: str, form: Posted) -> Response:
+    """Stop looking and keep what was found."""
+    house(request).nests.keep(identity, form.get("run", ""))
+    return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", form)
+
+
 @router.post("/cut-lists/{identity}/undo")
 def undo(request: Request, identity: str, form: Posted) -> Response:
     return _sheet(request, house(request).cut_lists.undo(identity), "fragments/sheet_edited.html", form)
@@ -155,8 +175,17 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         request, template, opened=opened, view=view, play=play, views=VIEWS, layouts=LAYOUTS,
         turns=TURNS, boxes=BOXES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
+        progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
+        key=view.run.key if view.run else "",
         suited=[kind.id for kind in FORMATS.values() if kind.language in {None, *languages}],
     )  # fmt: skip
+
+
+def _nesting(request: Request, identity: str, run: str) -> Response:
+    progress = house(request).nests.progress(identity, run)
+    if progress is None or progress.done:
+        return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", {"run": run})
+    return render(request, "fragments/nesting.html", identity=identity, key=run, progress=progress)
 
 
 def _known(machine: str, machines: list[Machine]) -> str:

@@ -1,0 +1,107 @@
+"""Laid out true to shape: what is to be nested, and what a nest says of where it lies."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.cut.cutlist import Nest
+from jigger.core.cut.plan import Entry, Run, footprint_box, local_map
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.footprint import footprint
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.boxes import Box
+from jigger.core.geometry.curves.curves import Floats
+
+TURNS = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
+
+
+@dataclass(frozen=True, eq=False)
+class NestItem:
+    """Copies of one outline, points (n, 2) mm grown by half the gap, and the turns allowed, degrees."""
+
+    item: str
+    outline: Floats
+    copies: int
+    turns: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Spotted:
+    """Where a copy of an item was put: turned about its origin, then moved; degrees and mm."""
+
+    item: str
+    turn: float
+    x: float
+    y: float
+
+
+@dataclass(frozen=True, eq=False)
+class NestTask:
+    """What is packed on a strip of a height, mm, both with the gap added, as it lies between items and not beside
+    edges; `stamp` says of what it was made.
+    """
+
+    items: tuple[NestItem, ...]
+    height: float
+    stamp: str
+
+
+def stamp_of(run: Run) -> str:
+    """Equal for runs in which a nest of one would do for the other."""
+    options, stock = run.options, run.stock
+    said: list[tuple[object, ...]] = [
+        (options.gap, options.turns, options.box, options.box_margin, options.marks, stock.length, stock.height)
+    ]
+    for entry in sorted(run.entries, key=lambda one: one.item):
+        box = tuple(round(value, 3) for value in footprint_box(entry, options))
+        said.append((entry.item, entry.copies, box, round(entry.kept.area, 3)))
+    return hashlib.sha256(repr(said).encode()).hexdigest()[:16]
+
+
+def task_of(run: Run) -> NestTask:
+    """Every copy of a run that does not lie by hand."""
+    held = {(one.entry.item, one.copy) for one in run.placed if one.held}
+    items = []
+    for entry in run.entries:
+        free = entry.copies - sum(item == entry.item for item, _ in held)
+        if free:
+            outline = _outline(entry, run, run.options.gap / 2)
+            items.append(NestItem(entry.item, outline, free, TURNS[run.options.turns]))
+    return NestTask(tuple(items), run.stock.usable[1] + run.options.gap, stamp_of(run))
+
+
+def nest_of(run: Run, task: NestTask, spotted: Sequence[Spotted]) -> Nest:
+    """The places of copies, as a list keeps them."""
+    entries = {one.item: one for one in run.entries}
+    held = {(one.entry.item, one.copy) for one in run.placed if one.held}
+    free = {key: iter(n for n in range(one.copies) if (key, n) not in held) for key, one in entries.items()}
+    shift = run.stock.edge - run.options.gap / 2
+    places = []
+    for one in spotted:
+        left, bottom, right, top = footprint_box(entries[one.item], run.options)
+        turn = Affine.turn(one.turn)
+        corners = [turn.at(x, y) for x in (0.0, right - left) for y in (0.0, top - bottom)]
+        lowest = [min(values) for values in zip(*corners, strict=True)]
+        x, y = one.x + lowest[0] + shift, one.y + lowest[1] + shift
+        places.append({"item": one.item, "copy": next(free[one.item]), "x": x, "y": y, "turn": one.turn % 360})
+    return Nest.model_validate({"stamp": task.stamp, "places": places})
+
+
+def _outline(entry: Entry, run: Run, room: float) -> Floats:
+    box = footprint_box(entry, run.options)
+    by = local_map(entry, box)
+    if run.options.box == "items":
+        return footprint(_boxed(box).mapped(by), room, 0.001)
+    shape: Region = entry.kept
+    if run.options.marks:
+        shape = union([shape, _boxed(box)])
+    return footprint(shape.mapped(by), room)
+
+
+def _boxed(box: Box) -> Region:
+    left, bottom, right, top = box
+    return Region.polygon("box", np.array([(left, bottom), (right, bottom), (right, top), (left, top)]))
