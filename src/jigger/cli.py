@@ -259,7 +259,7 @@ def _sheet(options: argparse.Namespace) -> int:
     else:
         write_whole(options.output, (json.dumps(plan_data(laid), ensure_ascii=False, indent=1) + "\n").encode())
     for run in laid.runs:
-        words = f"{run.length:.0f} mm of a roll" if run.stock.form == "roll" else f"{run.sheets} {run.stock.form}s"
+        words = f"{run.length:.0f} mm of a roll" if run.stock.form == "roll" else f"{run.sheets} × {run.stock.form}"
         print(f"{run.material.name}: {len(run.placed)} copies, {words}, waste {100 * run.waste:.0f} %", file=sys.stderr)
         for title, count in run.left_over.items():
             print(f"jigger: no room for {count} of “{title}”", file=sys.stderr)

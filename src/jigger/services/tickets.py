@@ -4,7 +4,7 @@ from jigger.core.cut.clock import timed
 from jigger.core.cut.plan import LaidCopy, Run, page_of_run
 from jigger.core.cut.weeding import waste_of
 from jigger.core.errors import CommandRefused
-from jigger.core.formats.ticket import Line, Ticket, TicketSheet, write_ticket
+from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.tooling import Tooling
 from jigger.services.laying import ListedItem, SheetPlan
@@ -55,8 +55,8 @@ def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dic
     return TicketSheet(f"{run.material.name}{which}", page_of_run(run, sheet), stock, facts, copies, steps)
 
 
-def _line(one: LaidCopy, numbers: dict[str, int]) -> Line:
-    return Line(numbers[one.entry.item], one.entry.title, one.box[0], one.box[1], one.turn)
+def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
+    return CopyLine(numbers[one.entry.item], one.entry.title, one.box[0], one.box[1], one.turn)
 
 
 def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:
@@ -72,7 +72,9 @@ def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:
     if stock.form == "roll":
         facts.append(("Length used", f"{run.used(sheet):.0f} of {stock.length:.0f} mm, waste {100 * run.waste:.0f} %"))
     else:
-        facts.append(("Waste", f"{100 * run.waste:.0f} % of all {stock.form}s of this run"))
+        facts.append(
+            ("Used", f"up to {run.used(sheet):.0f} mm of this {stock.form}; waste of the run {100 * run.waste:.0f} %")
+        )
     if run.left_over:
         facts.append(("No room for", ", ".join(f"{count} × {title}" for title, count in run.left_over.items())))
     if run.mirrored:

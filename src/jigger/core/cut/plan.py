@@ -128,10 +128,8 @@ class Run:
 
     @cached_property
     def length(self) -> float:
-        """mm of a roll, or of all sheets begun."""
-        if self.stock.form == "roll":
-            return self.used(0)
-        return self.sheets * self.stock.length
+        """mm of a roll, or of all sheets, the last up to its last copy: the rest of it is left over."""
+        return (self.sheets - 1) * self.stock.length + self.used(self.sheets - 1) if self.placed else 0.0
 
     @cached_property
     def waste(self) -> float:

@@ -26,7 +26,7 @@ PICTURE = 74 * MM  # the most that a sheet's picture is high on its page
 
 
 @dataclass(frozen=True)
-class Line:
+class CopyLine:
     """A copy on a sheet: its number, title, corner from the left and from below, mm, and turn in degrees."""
 
     number: int
@@ -44,7 +44,7 @@ class TicketSheet:
     page: CutPage
     stock: tuple[float, float]
     facts: Sequence[tuple[str, str]]
-    copies: Sequence[Line]
+    copies: Sequence[CopyLine]
     steps: Sequence[str]
 
 

@@ -1,0 +1,141 @@
+"""True to shape: whatever the packing library says comes to lie so on the sheet, apart as asked, each copy once."""
+
+import multiprocessing
+import time
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jigger.core.cut.cutlist import RunOptions
+from jigger.core.cut.nesting import Spotted, nest_of, stamp_of, task_of
+from jigger.core.cut.plan import Run, plan
+from jigger.core.errors import CommandRefused
+from jigger.core.geometry.area.footprint import footprint
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.materials.presets import MATERIALS
+from jigger.services.house import House
+from tests.core.cut.test_plan import disc, entry, rectangle, ring
+
+GLASS = MATERIALS["window-film"]
+
+
+def run_of(options: RunOptions, *entries) -> Run:
+    (run,) = plan(entries, {entries[0].key: options})
+    return run
+
+
+@settings(max_examples=40)
+@given(
+    st.lists(st.tuples(st.floats(-80, 80), st.floats(-80, 80), st.floats(2, 40)), min_size=1, max_size=5),
+    st.sampled_from([0.0, 1.0, 6.0]),
+)
+def test_one_outline_holds_all_of_an_area_with_room_round_it(
+    discs: list[tuple[float, float, float]], room: float
+) -> None:
+    kept = union([disc(across).moved(x, y) for x, y, across in discs])
+    found = shapely.Polygon(footprint(kept, room))
+    assert found.is_valid and found.exterior.is_ccw
+    assert found.buffer(1e-3).contains(kept.geometry.buffer(room, quad_segs=32))
+    assert found.area <= kept.geometry.buffer(room + 0.6).convex_hull.area + 1
+
+
+@settings(max_examples=40)
+@given(st.floats(0, 360), st.floats(-200, 900), st.floats(-200, 500), st.sampled_from(["outdoor-vinyl", "window-film"]),
+       st.booleans())  # fmt: skip
+def test_a_copy_lies_where_the_packing_put_its_outline(
+    turn: float, x: float, y: float, material: str, marks: bool
+) -> None:
+    lopsided = Region.polygon("l", np.array([(13, 7), (93, 7), (13, 47)], float))
+    one = entry(lopsided, 1, material=MATERIALS[material])
+    run = run_of(RunOptions(layout="nested", gap=4.0, marks=marks), one)
+    task = task_of(run)
+    nest = nest_of(run, task, [Spotted("a", turn, x, y)])
+    (nested,) = plan([one], {one.key: run.options}, (), {one.key: nest.places})
+    (copy,) = nested.placed
+    outline = shapely.affinity.translate(
+        shapely.affinity.rotate(shapely.Polygon(task.items[0].outline), turn, origin=(0, 0)), x, y
+    )
+    shift = run.stock.edge - 2.0  # the strip begins half a gap before what can be used
+    outline = shapely.affinity.translate(outline, shift, shift)
+    assert copy.nested and outline.buffer(5e-3).contains(copy.kept.geometry.buffer(2.0, quad_segs=16))
+    assert copy.kept.area == pytest.approx(one.kept.area, rel=1e-5)
+
+
+def test_a_nest_is_for_the_run_it_was_made_of() -> None:
+    one, other = entry(rectangle(80, 40), 3, "a"), entry(ring(60, 10), 2, "b")
+    base = RunOptions(layout="nested")
+    stamp = stamp_of(run_of(base, one, other))
+    assert stamp == stamp_of(run_of(base.model_copy(update={"machine": "roll-plotter"}), one, other))
+    for changed in ({"gap": 6.0}, {"turns": "half"}, {"width": 500.0}, {"marks": True}, {"box": "items"}):
+        assert stamp != stamp_of(run_of(base.model_copy(update=changed), one, other)), changed
+    assert stamp != stamp_of(run_of(base, entry(rectangle(80, 40), 4, "a"), other))
+    assert stamp != stamp_of(run_of(base, entry(rectangle(80, 41), 3, "a"), other))
+
+
+@pytest.fixture
+def gathered(house: House) -> tuple[str, str]:
+    """A list of wedges that lie much closer true to shape, and the key of its run."""
+    one = house.cut_lists.begin("Wedges")
+    for text in ("L", "J", "7", "V", "A"):
+        made = house.designs.create("gap-line-name", {"text": text, "height_mm": "150", "font": "jost"})
+        house.cut_lists.gather(one, made, [], 4)
+    (run,) = house.cut_lists.laid_out(house.cut_lists.open(one).list).runs
+    house.cut_lists.edit(
+        one, {"do": "lay out", "run": run.key, "values": {"layout": "nested", "turns": "half", "gap": 6.0}}
+    )
+    return one, run.key
+
+
+def test_what_is_found_is_shorter_kept_and_sound(house: House, gathered: tuple[str, str]) -> None:
+    one, key = gathered
+    lists = house.cut_lists
+    before = lists.laid_out(lists.open(one).list).run(key)
+    house.nests.begin(one, key, 4)
+    house.nests.wait(one, key, 30)
+    run = lists.laid_out(lists.open(one).list).run(key)
+    assert run.used(0) < 0.97 * before.used(0) and all(x.nested for x in run.placed)
+    assert len({(x.entry.item, x.copy) for x in run.placed}) == 20 and not run.left_over and not run.clashes
+    areas = [x.kept.geometry for x in run.placed]
+    tree = shapely.STRtree(areas)
+    near = tree.query(areas, predicate="dwithin", distance=6.0 - 0.01).T
+    assert all(i == j for i, j in near.tolist()), "the gap is kept between the areas themselves"
+    usable = shapely.box(15, 15, run.stock.length - 15, run.stock.height - 15).buffer(0.02)
+    assert all(usable.contains(area) for area in areas)
+    moved = lists.edit(one, {"do": "put by hand", "place": {"item": "i1", "copy": 0, "x": 1500.0, "y": 100.0}})
+    after = lists.laid_out(moved.list).run(key)
+    assert [x.box[0] for x in after.placed if x.held] == [1500.0] and sum(x.nested for x in after.placed) == 19
+    changed = lists.edit(one, {"do": "copies", "item": "i1", "copies": 5})
+    assert not any(x.nested for x in lists.laid_out(changed.list).run(key).placed), "it was made of another list"
+    assert lists.undo(one).list == moved.list
+
+
+def test_a_search_is_stopped_at_once_and_leaves_no_process(house: House, gathered: tuple[str, str]) -> None:
+    one, key = gathered
+    seq = house.cut_lists.open(one).seq
+    house.nests.begin(one, key, 600)
+    progress = house.nests.progress(one, key)
+    assert progress is not None and not progress.done and progress.share < 0.1
+    begun = time.monotonic()
+    house.nests.keep(one, key)
+    assert house.nests.progress(one, key) is None and time.monotonic() - begun < 5
+    assert house.cut_lists.open(one).seq == seq, "nothing was found yet"
+    house.nests.begin(one, key, 600)
+    house.nests.close()
+    for child in multiprocessing.active_children():
+        child.join(10)
+        assert not child.is_alive()
+
+
+def test_what_cannot_be_nested_is_said(house: House) -> None:
+    lists = house.cut_lists
+    one = lists.begin("Plates")
+    plate = house.designs.create("stencil-plate", {"text": "BOAT", "material": "oiled-card", "height_mm": "80"})
+    lists.gather(one, plate, [], 9)
+    key = lists.laid_out(lists.open(one).list).runs[0].key
+    with pytest.raises(CommandRefused, match=r"this takes \d mats; make a run"):
+        house.nests.begin(one, key)
+    with pytest.raises(CommandRefused, match="nothing on it"):
+        house.nests.begin(lists.begin("Empty"), "x")

@@ -1,0 +1,147 @@
+"""Cut lists without a browser: pages, fragments, files, and what is refused in words."""
+
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from jigger.cli import main
+from tests.web.test_pages import HX
+
+PLATE = {"text": "BOAT", "height_mm": "60", "material": "oiled-card"}
+
+
+@pytest.fixture
+def plate(client: TestClient) -> str:
+    return client.app.state.house.designs.create("stencil-plate", PLATE)
+
+
+@pytest.fixture
+def listed(client: TestClient, plate: str) -> str:
+    answer = client.post(f"/designs/{plate}/gather", data={"copies": "3"}, headers=HX)
+    return answer.headers["hx-redirect"].split("/")[-1]
+
+
+def edit(client: TestClient, identity: str, **form: object):
+    return client.post(f"/cut-lists/{identity}/edit", data={k: str(v) for k, v in form.items()}, headers=HX)
+
+
+def items(client: TestClient, identity: str):
+    return client.app.state.house.cut_lists.open(identity).list.items
+
+
+def test_an_empty_shelf_of_lists_says_what_to_do(client: TestClient) -> None:
+    assert "No cut list yet" in client.get("/cut-lists").text
+    made = client.post("/cut-lists", data={"name": "Bow & stern"}, headers=HX).headers["hx-redirect"]
+    page = client.get(made).text
+    assert "Nothing to lay out" in page and "Bow &amp; stern" in page
+    assert "Bow &amp; stern" in client.get("/cut-lists").text
+    client.post(f"{made}/put-away", headers=HX)
+    assert client.get(made).status_code == 404 and "No cut list yet" in client.get("/cut-lists").text
+    assert "cut list" in client.get("/cut-lists/none").text
+
+
+def test_a_design_is_put_on_a_list_from_its_last_station(client: TestClient, plate: str, listed: str) -> None:
+    assert "Put on it" in client.get(f"/designs/{plate}/cut").text
+    client.post(f"/designs/{plate}/gather", data={"to_list": listed, "copies": "2"}, headers=HX)
+    assert [item.copies for item in items(client, listed)] == [5]
+    for wrong in ({"copies": "many"}, {"copies": "0"}, {"copies": "5000"}, {"copies": "1", "layer": "none"}):
+        answer = client.post(f"/designs/{plate}/gather", data={"to_list": listed, **wrong}, headers=HX)
+        assert answer.status_code == 422, wrong
+    assert [item.copies for item in items(client, listed)] == [5]
+    assert client.post("/designs/none/gather", data={"to_list": listed}, headers=HX).status_code == 404
+    assert client.post(f"/designs/{plate}/gather", data={"to_list": "none"}, headers=HX).status_code == 404
+
+
+def test_options_are_typed_in_the_unit_shown(client: TestClient, listed: str) -> None:
+    run = client.app.state.house.cut_lists.laid_out(client.app.state.house.cut_lists.open(listed).list).runs[0].key
+    client.cookies.set("unit", "in")
+    answer = edit(client, listed, do="lay out", run=run, gap="1/2")
+    assert answer.status_code == 200 and 'data-seq="3"' in answer.text
+    assert client.app.state.house.cut_lists.open(listed).list.runs[run].gap == 12.7
+    assert 'name="gap" autocomplete="off" value="1/2"' in answer.text or 'value="0.5"' in answer.text
+    edit(client, listed, do="lay out", run=run, columns="2")
+    assert client.app.state.house.cut_lists.open(listed).list.runs[run].layout == "rows"
+    before = client.app.state.house.cut_lists.open(listed)
+    for wrong in (
+        {"do": "lay out", "run": run, "gap": "wide"}, {"do": "lay out", "run": run, "columns": "two"},
+        {"do": "lay out", "run": run, "layout": "wild"}, {"do": "copies", "item": "i1", "copies": "x"},
+        {"do": "put by hand", "item": "i1", "copy": "9", "x": "1", "y": "1"}, {"do": "sing"}, {},
+        {"do": "put by hand", "item": "i1", "copy": "0", "x": "here", "y": "1"},
+        {"do": "lay out", "run": run, "width": "-3"},
+    ):  # fmt: skip
+        answer = edit(client, listed, **wrong)
+        assert answer.status_code == 422 and "Not done" in answer.text, wrong
+    assert client.app.state.house.cut_lists.open(listed) == before
+
+
+def test_late_moves_are_told_so(client: TestClient, listed: str) -> None:
+    edit(client, listed, do="copies", item="i1", copies=4)
+    answer = edit(client, listed, do="put by hand", item="i1", copy=0, x="9", y="9", seen=1)
+    assert answer.status_code == 409 and "somewhere else" in answer.text
+
+
+@pytest.mark.parametrize("view", ["lay", "weed", "path", "nonsense"])
+def test_every_view_of_every_sheet_answers(client: TestClient, listed: str, view: str) -> None:
+    edit(client, listed, do="copies", item="i1", copies=14)
+    for sheet in ("0", "1", "99", "x", "-1"):
+        page = client.get(f"/cut-lists/{listed}", params={"view": view, "sheet": sheet, "run": "none", "step": "i1:0"})
+        assert page.status_code == 200 and "Mat 2" in page.text
+    assert ("data-weed" in page.text) == (view == "weed") and ('id="ways"' in page.text) == (view == "path")
+    assert "min" in client.get(f"/cut-lists/{listed}/time").text or "s" in client.get(f"/cut-lists/{listed}/time").text
+
+
+def test_what_does_not_fit_stands_at_the_top_in_words(client: TestClient, listed: str) -> None:
+    answer = edit(client, listed, do="lay out", run=_run(client, listed), width="120", length="120")
+    assert "No room for 3 of “BOAT”" in answer.text and "Not everything fits" in answer.text
+    assert client.get(f"/cut-lists/{listed}/export.svg").status_code == 422
+
+
+def _run(client: TestClient, identity: str) -> str:
+    lists = client.app.state.house.cut_lists
+    return lists.laid_out(lists.open(identity).list).runs[0].key
+
+
+def test_files_have_names_and_the_job_is_one_archive(client: TestClient, listed: str) -> None:
+    edit(client, listed, do="rename list", name="Bow / stern?")
+    for kind in ("svg", "dxf", "pdf", "png", "plt"):
+        answer = client.get(f"/cut-lists/{listed}/export.{kind}")
+        assert answer.status_code == 200 and len(answer.content) > 500, kind
+        assert "Bow%20-%20stern-%2C%20Oiled%20card" in answer.headers["content-disposition"]
+    assert client.get(f"/cut-lists/{listed}/export.nc").status_code == 422
+    assert client.get(f"/cut-lists/{listed}/export.json").status_code == 422
+    assert client.get(f"/cut-lists/{listed}/export.doc").status_code == 404
+    assert client.get(f"/cut-lists/{listed}/ticket.pdf").content[:5] == b"%PDF-"
+    with zipfile.ZipFile(io.BytesIO(client.get(f"/cut-lists/{listed}/job.zip").content)) as archive:
+        assert "00, job ticket.pdf" in archive.namelist()
+
+
+def test_a_run_goes_to_the_queue_with_what_it_holds(client: TestClient, listed: str, plate: str) -> None:
+    assert client.post(f"/cut-lists/{listed}/send", data={"sheet": "0"}, headers=HX).headers["hx-redirect"] == "/queue"
+    (job,) = client.app.state.house.queue.jobs()
+    assert (job.design_id, job.revision, job.material) == (plate, 1, "Oiled card") and job.total > 1000
+    assert client.post(f"/cut-lists/{listed}/send", data={"sheet": "7"}, headers=HX).status_code == 422
+
+
+def test_the_command_line_lays_a_list_out(
+    tmp_path: Path, client: TestClient, plate: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    house = client.app.state.house
+    (tmp_path / "plate.json").write_text(house.workshop.written(house.designs.open(plate).design, "json"))
+    layer = house.designs.open(plate).design.layers[0].id
+    data = {"name": "Job", "items": [{"id": "i1", "design": "plate.json", "revision": 1, "layer": layer, "copies": 5}]}
+    (tmp_path / "list.json").write_text(json.dumps(data))
+    assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "plan.json")]) == 0
+    (run,) = json.loads((tmp_path / "plan.json").read_text())["runs"]
+    assert len(run["placed"]) == 5 and run["stock"] == "mat" and "waste" in capsys.readouterr().err
+    assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "job.zip")]) == 0
+    assert zipfile.is_zipfile(tmp_path / "job.zip")
+    data["runs"] = {run["run"]: {"width": 100.0}}
+    (tmp_path / "list.json").write_text(json.dumps(data))
+    assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "plan.json")]) == 1, "nothing fits"
+    (tmp_path / "list.json").write_text("{")
+    assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "plan.json")]) == 2
+    assert "cannot be read" in capsys.readouterr().err
