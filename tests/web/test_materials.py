@@ -106,3 +106,29 @@ def test_settings_on_machines_are_shown_and_changed(client: TestClient) -> None:
         assert client.post("/materials/mild-steel/on/plate-table", data=wrong).status_code == 422, wrong
     assert client.post("/materials/mild-steel/on/roll-plotter", data={"speed": "3"}).status_code == 422
     assert shop.settings() == before
+
+
+def test_stock_on_hand_is_put_in_changed_and_chosen_on_a_sheet(client: TestClient) -> None:
+    house = client.app.state.house
+    assert "Nothing on hand" in client.get("/materials", params={"chosen": "oiled-card"}).text
+    answer = client.post("/materials/oiled-card/stock", data={"width": "20 in", "length": "600", "count": "2"})
+    assert answer.status_code == 200
+    (piece,) = house.cut_lists.stock.listed("oiled-card").values()
+    assert (piece.width, piece.length, piece.count, piece.form) == (508.0, 600.0, 2, "mat")
+    for wrong in ({"width": "wide"}, {"count": "some"}, {"width": "-4"}, {"count": "0"}):
+        assert client.post(f"/materials/oiled-card/stock/{piece.id}", data=wrong).status_code == 422, wrong
+    client.post(f"/materials/oiled-card/stock/{piece.id}", data={"count": "1"})
+    design = house.designs.create("stencil-plate", {"text": "BOAT", "material": "oiled-card", "height_mm": "60"})
+    one = house.cut_lists.begin("Job")
+    house.cut_lists.gather(one, design, [], 1)
+    page = client.get(f"/cut-lists/{one}").text
+    assert "mat, 508 × 600 mm" in page and "off the stock" not in page
+    key = house.cut_lists.laid_out(house.cut_lists.open(one).list).runs[0].key
+    form = {"do": "lay out", "run": key, "stock": piece.id}
+    page = client.post(f"/cut-lists/{one}/edit", data=form, headers={"hx-request": "true"}).text
+    assert "off the stock" in page and 'id="o-width"' not in page
+    assert client.post(f"/cut-lists/{one}/book", data={"run": key}, headers={"hx-request": "true"}).status_code == 200
+    (rest,) = house.cut_lists.stock.listed("oiled-card").values()
+    assert rest.offcut and "Offcut" in client.get("/materials", params={"chosen": "oiled-card"}).text
+    client.post(f"/materials/oiled-card/stock/{rest.id}/remove")
+    assert not house.cut_lists.stock.listed() and client.post("/materials/oiled-card/stock/none").status_code == 422

@@ -11,6 +11,7 @@ from jigger.core.timing import stage
 from jigger.services.clock import now
 from jigger.services.designs import Designs
 from jigger.services.laying import SheetPlan, lay_out
+from jigger.services.stockroom import StockRoom
 from jigger.services.workshop import Workshop
 from jigger.store.cut_lists import CutListStore, KeptList, ListHistory
 from jigger.store.cut_lists import NoSuchList as NoSuchList
@@ -37,8 +38,8 @@ class LateListEdit(JiggerError):
 
 
 class CutLists:
-    def __init__(self, store: CutListStore, designs: Designs, workshop: Workshop):
-        self._store, self._designs, self._workshop = store, designs, workshop
+    def __init__(self, store: CutListStore, designs: Designs, workshop: Workshop, stock: StockRoom):
+        self._store, self._designs, self._workshop, self.stock = store, designs, workshop, stock
 
     def listed(self) -> list[OpenedList]:
         """The newest change first."""
@@ -111,11 +112,19 @@ class CutLists:
         with self._store.opened(identity, writing=True) as history:
             history.archive()
 
+    def book(self, identity: str, key: str) -> OpenedList:
+        """Take what a run uses off the piece of stock it lies on, once. Raises CommandRefused, UnknownChoice,
+        NoSuchList.
+        """
+        run = self.laid_out(self.open(identity).list).run(key)
+        self.stock.use(run)
+        return self.edit(identity, {"do": "lay out", "run": run.key, "values": {"stock": ""}})
+
     def laid_out(self, data: CutList) -> SheetPlan:
         """The runs of a list as its items were at their revisions. Raises CommandRefused where the stock leaves
         nothing.
         """
-        return lay_out(data, self._designs.at, self._designs.head_number, self._workshop)
+        return lay_out(data, self._designs.at, self._designs.head_number, self._workshop, self.stock.listed())
 
 
 def _opened(kept: KeptList) -> OpenedList:

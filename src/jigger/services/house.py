@@ -20,6 +20,7 @@ from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
+from jigger.services.stockroom import StockRoom
 from jigger.services.workshop import Workshop
 from jigger.store.cut_lists import CutListStore
 from jigger.store.database import DATABASE, open_database, read_database
@@ -105,6 +106,6 @@ def open_house(settings: Settings) -> House:
     workshop = Workshop(letter_case)
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
-    cut_lists = CutLists(CutListStore(engine), designs, workshop)
+    cut_lists = CutLists(CutListStore(engine), designs, workshop, StockRoom(ShopStore(engine, "stock")))
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
     return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop, cut_lists, Nests(cut_lists))

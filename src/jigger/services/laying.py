@@ -1,14 +1,15 @@
 """From a cut list to its runs: designs as they were, built exactly, laid out on their stock."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.cut.cutlist import CutList, Item
+from jigger.core.cut.cutlist import CutList, Item, RunOptions
 from jigger.core.cut.nesting import stamp_of
 from jigger.core.cut.plan import Entry, LaidCopy, Run, plan
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
+from jigger.core.materials.stock import StockPiece
 from jigger.core.timing import stage
 from jigger.services.workshop import Workshop
 
@@ -57,9 +58,10 @@ def lay_out(
     find: Callable[[str, int], Design | None],
     head: Callable[[str], int | None],
     workshop: Workshop,
+    stock: Mapping[str, StockPiece] | None = None,
 ) -> SheetPlan:
-    """`find` gives a design at a revision, `head` the revision it shows now. Raises CommandRefused where a stock leaves
-    nothing to lay out on.
+    """`find` gives a design at a revision, `head` the revision it shows now; `stock` is what is on hand. Raises
+    CommandRefused where a stock leaves nothing to lay out on.
     """
     items, entries = {}, []
     with stage("build"):
@@ -67,15 +69,16 @@ def lay_out(
             listed, entry = _entry(item, find(item.design, item.revision), head(item.design), workshop)
             items[item.id] = listed
             entries += [entry] if entry else []
+    options = {key: _on_stock(one, stock or {}) for key, one in data.runs.items()}
     with stage("lay out"):
-        runs = plan(entries, data.runs, data.by_hand) if entries else []
+        runs = plan(entries, options, data.by_hand) if entries else []
         nests = {
             run.key: data.nests[run.key].places
             for run in runs
             if run.options.layout == "nested" and run.key in data.nests and data.nests[run.key].stamp == stamp_of(run)
         }
         if nests:
-            runs = plan(entries, data.runs, data.by_hand, nests)
+            runs = plan(entries, options, data.by_hand, nests)
     return SheetPlan(runs, items)
 
 
@@ -87,7 +90,8 @@ def plan_data(laid: SheetPlan) -> dict[str, Any]:
                 "run": run.key, "material": run.material.id, "colour": run.colour, "stock": run.stock.form,
                 "width": run.stock.length, "height": run.stock.height, "edge": run.stock.edge, "sheets": run.sheets,
                 "length_used": [round(run.used(sheet), 4) for sheet in range(run.sheets)],
-                "waste": round(run.waste, 6), "mirrored": run.mirrored, "no_room_for": run.left_over,
+                "waste": round(run.waste, 6), "cost": round(run.cost, 4),
+                "mirrored": run.mirrored, "no_room_for": run.left_over,
                 "placed": [_placed_data(one) for one in run.placed],
             }
             for run in laid.runs
@@ -103,6 +107,14 @@ def _placed_data(one: LaidCopy) -> dict[str, Any]:
         "box": [round(value, 4) for value in one.box], "by_hand": one.held,
         "matrix": [round(value, 9) for value in (by.a, by.b, by.c, by.d, by.dx, by.dy)],
     }  # fmt: skip
+
+
+def _on_stock(options: RunOptions, stock: Mapping[str, StockPiece]) -> RunOptions:
+    """With the size of the piece they lie on; of one that is no longer there the usual size holds."""
+    piece = stock.get(options.stock)
+    if piece is None:
+        return options.model_copy(update={"stock": ""})
+    return options.model_copy(update={"width": piece.width, "length": piece.length, "sheets": piece.count})
 
 
 def _entry(item: Item, design: Design | None, head: int | None, workshop: Workshop) -> tuple[ListedItem, Entry | None]:

@@ -75,6 +75,8 @@ def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:
         facts.append(
             ("Used", f"up to {run.used(sheet):.0f} mm of this {stock.form}; waste of the run {100 * run.waste:.0f} %")
         )
+    if run.cost:
+        facts.append(("Cost of the stock", f"{run.cost:.2f} for the run, at {run.material.price:.2f} a square metre"))
     if run.left_over:
         facts.append(("No room for", ", ".join(f"{count} × {title}" for title, count in run.left_over.items())))
     if run.mirrored:

@@ -160,7 +160,7 @@ def read_list_form(form: Mapping[str, str], unit: str) -> dict[str, Any]:
 
 def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     found: dict[str, Any] = {}
-    for name in ("layout", "turns", "box", "machine"):
+    for name in ("layout", "turns", "box", "machine", "stock"):
         if name in form:
             found[name] = form[name]
     if "columns" in form:

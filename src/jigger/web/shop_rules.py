@@ -13,7 +13,7 @@ from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import FIELD_NAMES, Material
 
 LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
-NUMBERS = {"least_piece": "mm²"}
+NUMBERS = {"least_piece": "mm²", "price": "a m²"}
 WIDE, HIGH = "sheet_width", "sheet_height"
 HELP = {
     "least_strip": "Kept material thinner than this does not hold",
@@ -22,6 +22,7 @@ HELP = {
     "bridge": "Of bridges and ties, unless a layer says otherwise",
     "kerf": "What the tool takes away; 0 for a knife",
     "span": "Islands longer than this are held at both ends; 0: four bridge widths",
+    "price": "Of a square metre, in your money; 0 where it is not known",
     "edge": "Along each side of the stock, for clamps and rollers",
     "stops_below": "Of the least strip: thinner ones stop the cut, others are looked at",
 }
@@ -86,7 +87,13 @@ def rules_view(rules: Material, unit: str, tooling: Tooling) -> RulesView:
     sheet = [RuleField(name, label, show_length(size, unit, 2), unit, "As it comes") for name, label, size in sizes]
     machines = [_on(machine, rules, tooling, unit) for machine in tooling.machines_for(rules)]
     kerf = [_field(rules, "kerf", unit)] if rules.process != "knife" else []
-    return RulesView(rules, standing, [*limits, share, *kerf], [*sheet, _field(rules, "edge", unit)], machines)
+    return RulesView(
+        rules,
+        standing,
+        [*limits, share, *kerf],
+        [*sheet, _field(rules, "edge", unit), _field(rules, "price", unit)],
+        machines,
+    )
 
 
 def _on(machine: Machine, rules: Material, tooling: Tooling, unit: str) -> MachineView:
@@ -136,6 +143,14 @@ def read_rule_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
         found["stops_below"] = _number(form["stops_below"], FIELD_NAMES["stops_below"]) / 100
     if WIDE in form and HIGH in form:
         found["sheet"] = tuple(_length(form[x], unit, "stock size") for x in (WIDE, HIGH))
+    return found
+
+
+def read_stock_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
+    """Typed fields as values of a piece of stock, those that are given. Raises CommandRefused naming the field."""
+    found: dict[str, Any] = {x: _length(form[x], unit, x) for x in ("width", "length") if x in form}
+    if "count" in form:
+        found["count"] = int(_number(form["count"] or "1", "how many"))
     return found
 
 

@@ -234,3 +234,12 @@ def test_rows_go_on_to_the_next_sheet() -> None:
     assert [(one.sheet, one.x, one.y) for one in spots if one][:5] == [
         (0, 0, 0), (0, 0, 45), (0, 95, 0), (0, 95, 45), (1, 0, 0)]  # fmt: skip
     assert spots[-1] is None, "three sheets hold twelve"
+
+
+def test_what_is_used_up_costs_what_the_material_costs() -> None:
+    (run,) = plan([entry(rectangle(100, 60), 6)])
+    assert run.cost == pytest.approx(VINYL.price * run.used(0) / 1000 * 0.6) and run.cost > 0
+    (free,) = plan([entry(rectangle(100, 60), material=VINYL.model_copy(update={"price": 0.0}))])
+    assert free.cost == 0
+    (mats,) = plan([entry(rectangle(400, 600), 2, material=CARD)])
+    assert mats.sheets == 2 and mats.length == pytest.approx(500 + 410)

@@ -58,6 +58,7 @@ class RunOptions(Strict):
     `columns`: of copies side by side in rows; 0: as many as there is room for. `gap`: between items. `turns`: by which
     items may be turned to lie closer; none keeps the grain. `box`, `box_margin`: the weed box round each item or round
     all. `marks`: registration marks beside each item, common to all layers of its design. `machine`: the one chosen.
+    `stock`: the piece on hand that it lies on; `sheets`: at most so many mats or plates.
     """
 
     width: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
@@ -70,6 +71,8 @@ class RunOptions(Strict):
     box_margin: Gap = 5.0
     marks: bool = False
     machine: str = ""
+    stock: str = ""
+    sheets: Annotated[int, Field(ge=1, le=10_000)] | None = None
 
 
 class CutList(Strict):

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from jigger.core.cut.shorter import MOST, shortened
 from jigger.core.geometry.area.containment import rings_inside
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.outline import Outlines
@@ -44,9 +45,9 @@ def ordered(outlines: Outlines, start: tuple[float, float], apart: float = 0.0) 
     """All closed contours with their numbers in the outlines, each begun nearest to where the tool comes from, mm.
 
     A cut begins where the contour is flat: at a smooth node among the contour's longer chords, or in the middle of a
-    long straight line; at a corner only where there is neither. A contour is cut only after every one inside it; among
-    those that may be cut the nearest is next; where `apart` is given, the nearest of those that begin so many mm from
-    where the last two did, if there is one, so that heat spreads.
+    long straight line; at a corner only where there is neither. A contour is cut only after every one inside it. Among
+    those that may be cut the nearest is next, and then travel is shortened; where `apart` is given, the nearest of
+    those that begin so many mm from where the last two did, if there is one, so that heat spreads.
     """
     rings = _rings(outlines)
     if not rings:
@@ -61,21 +62,29 @@ def ordered(outlines: Outlines, start: tuple[float, float], apart: float = 0.0) 
     owner = np.repeat(np.arange(len(rings)), [len(ring.starts) for ring in rings])
     first = np.cumsum([0, *(len(ring.starts) for ring in rings)])
     open_now, at = waiting_for == 0, np.array(start, float)
-    done: list[tuple[int, Curves]] = []
+    done: list[tuple[int, int]] = []  # contours and which of their starts
     for _ in rings:
         away = np.where(open_now[owner], ((places - at) ** 2).sum(axis=1), np.inf)
         if apart and done:
-            warm = np.array([curves.starts[0] for _, curves in done[-2:]])
+            warm = np.array([places[first[ring] + begun] for ring, begun in done[-2:]])
             cool = (((places[:, None] - warm) ** 2).sum(axis=2) >= apart**2).all(axis=1) & (away < np.inf)
             away = np.where(cool, away, np.inf) if cool.any() else away
         place = int(np.argmin(away))  # of equal ones the first
         nearest = int(owner[place])
-        done.append((nearest, rings[nearest].begun_at(int(rings[nearest].starts[place - first[nearest]]))))
+        done.append((nearest, place - int(first[nearest])))
         at = places[place]
         open_now[nearest] = False
         waiting_for[around[nearest]] -= 1
         open_now[[ring for ring in around[nearest] if waiting_for[ring] == 0]] = True
-    return done
+    order, chosen = np.array([ring for ring, _ in done]), np.zeros(len(rings), int)
+    chosen[order] = [begun for _, begun in done]
+    if not apart and len(rings) <= MOST:
+        before = np.zeros((len(rings), len(rings)), bool)
+        for ring, some in enumerate(inside):
+            before[list(some), ring] = True
+        choices = [ring.points[ring.starts] for ring in rings]
+        order, chosen = shortened(order, chosen, choices, before, np.array(start, float))
+    return [(ring, rings[ring].begun_at(int(rings[ring].starts[chosen[ring]]))) for ring in order.tolist()]
 
 
 def _rings(outlines: Outlines) -> list[_Ring]:

@@ -46,13 +46,14 @@ class Entry:
 @dataclass(frozen=True)
 class Stock:
     """What a run is cut from, mm: x runs along a roll, or across a sheet, y the other way. `edge` of it all round
-    cannot be used.
+    cannot be used; there are at most so many `sheets`.
     """
 
     form: str
     length: float
     height: float
     edge: float
+    sheets: int | None = None
 
     @property
     def usable(self) -> tuple[float, float]:
@@ -60,7 +61,7 @@ class Stock:
 
     @property
     def most(self) -> int:
-        return ROLLS if self.form == "roll" else SHEETS
+        return ROLLS if self.form == "roll" else min(self.sheets or SHEETS, SHEETS)
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,6 +132,11 @@ class Run:
         """mm of a roll, or of all sheets, the last up to its last copy: the rest of it is left over."""
         return (self.sheets - 1) * self.stock.length + self.used(self.sheets - 1) if self.placed else 0.0
 
+    @property
+    def cost(self) -> float:
+        """Of the stock that is used up, in the shop's money; 0 where its price is not known."""
+        return self.material.price * self.length * self.stock.height / 1e6
+
     @cached_property
     def waste(self) -> float:
         """The share of what is used up that is not kept, 0 to 1."""
@@ -173,7 +179,7 @@ def stock_of(material: Material, options: RunOptions) -> Stock:
         length, height = options.length or length, options.width or height
     else:
         length, height = options.width or length, options.length or height
-    stock = Stock(material.stock, length, height, material.edge)
+    stock = Stock(material.stock, length, height, material.edge, options.sheets)
     if min(stock.usable) <= 0:
         raise CommandRefused(material.name, f"edges of {material.edge:g} mm leave nothing of this {material.stock}")
     return stock

@@ -25,6 +25,7 @@ class Material(BaseModel):
     `sheet`: (width, height) of the stock; `edge`: how much of it along each edge cannot be used. `stock`: how it is
     supplied, the word for the last station. `hidden_face`: the face that is cut ends hidden (against the cloth, behind
     glass), so it is cut mirrored.
+    `price`: of a square metre of stock, in the shop's money; 0 where it is not known.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -45,6 +46,7 @@ class Material(BaseModel):
     span: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
     edge: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
     hidden_face: bool = False
+    price: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = 0.0
 
     @property
     def least_gap(self) -> float:
@@ -75,7 +77,7 @@ FIELD_NAMES = {
     "id": "id", "name": "name", "process": "process", "colour": "colour", "wish": "the work",
     "least_strip": "least strip", "least_opening": "least opening", "least_piece": "least piece",
     "bridge": "bridge width", "kerf": "kerf", "sheet": "stock size", "stock": "stock", "stops_below": "stops below",
-    "span": "span", "edge": "unusable edge",
+    "span": "span", "edge": "unusable edge", "price": "price",
 }  # fmt: skip
 
 

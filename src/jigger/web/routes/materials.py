@@ -3,7 +3,15 @@
 from fastapi import APIRouter, Request, Response
 
 from jigger.web.render import Posted, PostedFile, house, render, to, unit
-from jigger.web.shop_rules import STOCKS, WISHES, grouped, read_rule_fields, read_setting_fields, rules_view
+from jigger.web.shop_rules import (
+    STOCKS,
+    WISHES,
+    grouped,
+    read_rule_fields,
+    read_setting_fields,
+    read_stock_fields,
+    rules_view,
+)
 
 router = APIRouter(prefix="/materials")
 FIRST = "outdoor-vinyl"
@@ -37,6 +45,26 @@ def set_on(request: Request, material: str, machine: str, form: Posted) -> Respo
     return _page(request, "fragments/materials.html", material)
 
 
+@router.post("/{material}/stock")
+def put_in(request: Request, material: str, form: Posted) -> Response:
+    rules = house(request).shop.rules(material)
+    values = {"material": rules.id, "form": rules.stock, **read_stock_fields(form, unit(request))}
+    house(request).cut_lists.stock.put_in(values)
+    return _page(request, "fragments/materials.html", material)
+
+
+@router.post("/{material}/stock/{piece}")
+def change_stock(request: Request, material: str, piece: str, form: Posted) -> Response:
+    house(request).cut_lists.stock.change(piece, read_stock_fields(form, unit(request)))
+    return _page(request, "fragments/materials.html", material)
+
+
+@router.post("/{material}/stock/{piece}/remove")
+def take_out(request: Request, material: str, piece: str) -> Response:
+    house(request).cut_lists.stock.take_out(piece)
+    return _page(request, "fragments/materials.html", material)
+
+
 @router.post("/{material}/duplicate")
 def duplicate(request: Request, material: str) -> Response:
     return to(request, f"/materials?chosen={house(request).shop.duplicate(material).id}")
@@ -53,4 +81,12 @@ def remove(request: Request, material: str) -> Response:
 def _page(request: Request, template: str, chosen: str) -> Response:
     shop = house(request).shop
     view = rules_view(shop.rules(chosen), unit(request), shop.tooling())
-    return render(request, template, groups=grouped(shop.listed()), view=view, wishes=WISHES, stocks=STOCKS)
+    return render(
+        request,
+        template,
+        groups=grouped(shop.listed()),
+        view=view,
+        wishes=WISHES,
+        stocks=STOCKS,
+        on_hand=list(house(request).cut_lists.stock.listed(chosen).values()),
+    )

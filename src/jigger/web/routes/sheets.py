@@ -88,6 +88,13 @@ def nesting(request: Request, identity: str, run: str = "") -> Response:
     return _nesting(request, identity, run)
 
 
+@router.post("/cut-lists/{identity}/book")
+def book(request: Request, identity: str, form: Posted) -> Response:
+    """What a run uses is taken off the stock."""
+    opened = house(request).cut_lists.book(identity, form.get("run", ""))
+    return _sheet(request, opened, "fragments/sheet_edited.html", form)
+
+
 @router.post("/cut-lists/{identity}/nest/keep")
 def keep_nest(request: Request, identity: str, form: Posted) -> Response:
     """Stop looking and keep what was found."""
@@ -170,10 +177,12 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         machine = tooling.machine_for(view.run.material, _known(view.run.options.machine, machines))
         if view.view == "path":
             play = play_view(run_path(view.run, view.sheet, tooling), machine)
+    on_hand = here.cut_lists.stock.listed(view.run.material.id).values() if view.run else ()
     languages = {language for one in machines for language in one.languages}
     return render(
         request, template, opened=opened, view=view, play=play, views=VIEWS, layouts=LAYOUTS,
         turns=TURNS, boxes=BOXES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
+        stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
         key=view.run.key if view.run else "",

@@ -1,0 +1,68 @@
+"""The stock on hand: put in, changed, used by a run, what is left over kept."""
+
+import secrets
+from collections.abc import Mapping
+from typing import Any
+
+from jigger.core.cut.plan import Run
+from jigger.core.errors import CommandRefused, UnknownChoice
+from jigger.core.materials.stock import StockPiece, read_piece
+from jigger.services.shop import Kept
+
+LOW = 1.5  # lengths of the last job: less left on a roll is said to be low
+
+
+class StockRoom:
+    def __init__(self, kept: Kept):
+        self._kept = kept
+
+    def listed(self, material: str = "") -> dict[str, StockPiece]:
+        """All pieces, or those of a material, by their ids; offcuts first, short ones first."""
+        found = [StockPiece.model_validate_json(text) for text in self._kept.all().values()]
+        found = [one for one in found if not material or one.material == material]
+        return {one.id: one for one in sorted(found, key=lambda one: (not one.offcut, one.length, one.id))}
+
+    def put_in(self, values: Mapping[str, Any]) -> StockPiece:
+        """A new piece. Raises CommandRefused."""
+        piece = read_piece({**values, "id": f"s{secrets.token_hex(4)}"})
+        self._keep(piece)
+        return piece
+
+    def change(self, identity: str, values: Mapping[str, Any]) -> StockPiece:
+        """Raises UnknownChoice, CommandRefused; the piece is then as it was."""
+        changed = read_piece({**self.piece(identity).model_dump(), **values, "id": identity})
+        self._keep(changed)
+        return changed
+
+    def take_out(self, identity: str) -> None:
+        """It is not there any more. Raises UnknownChoice."""
+        self.piece(identity)
+        self._kept.remove(identity)
+
+    def piece(self, identity: str) -> StockPiece:
+        """Raises UnknownChoice."""
+        found = self.listed()
+        if identity not in found:
+            raise UnknownChoice("piece of stock", identity, found)
+        return found[identity]
+
+    def use(self, run: Run) -> list[StockPiece]:
+        """Take what a run uses off the piece it lies on; what is left of it. Raises CommandRefused, UnknownChoice; the
+        stock is then as it was.
+        """
+        if not run.options.stock:
+            raise CommandRefused(run.material.name, "it does not lie on a piece of stock")
+        piece = self.piece(run.options.stock)
+        if run.sheets > piece.count:
+            raise CommandRefused(piece.title.capitalize(), f"the run takes {run.sheets} of them")
+        left = [piece.model_copy(update={"count": piece.count - run.sheets + 1})] if run.sheets else []
+        left = [rest for one in left for rest in one.used(run.used(run.sheets - 1))]
+        self._kept.remove(piece.id)
+        kept = [
+            one if i == 0 else one.model_copy(update={"id": f"s{secrets.token_hex(4)}"}) for i, one in enumerate(left)
+        ]
+        self._keep(*kept)
+        return kept
+
+    def _keep(self, *pieces: StockPiece) -> None:
+        self._kept.keep({one.id: one.model_dump_json() for one in pieces})
