@@ -21,7 +21,9 @@ from tests.zoo import SVG
 
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
+from jigger.core.cut.page import CutPage, design_page
 from jigger.core.design.building.build import build
+from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.document import read_design, write_design
 from jigger.core.errors import CommandRefused
@@ -195,7 +197,7 @@ def _tried(one: Design, found: dict[str, Any]) -> None:
     for layer in report.layers:
         if layer.area <= 0:
             continue
-        work = Work(one, partial(built.only, layer.id))
+        work = Work(partial(_page, one, built, layer.id), one)
         for arcs in ((), ("arcs",)):
             pieces, holes, area = _read_back(FORMATS["svg"].written(work, frozenset(arcs)))
             if (pieces, holes) != (layer.pieces + layer.specks, layer.holes):
@@ -232,6 +234,10 @@ class _Reader(BasePen):
 
 _T = np.linspace(0, 1, 65)[1:, None]
 _STEPS = np.hstack([(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3])
+
+
+def _page(design: Design, built: Built, layer: str) -> CutPage:
+    return design_page(design, built.only(layer))
 
 
 def _read_back(text: str) -> tuple[int, int, float]:

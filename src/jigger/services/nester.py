@@ -41,8 +41,7 @@ class Search:
     def stop(self) -> None:
         """End it now; what was found stays."""
         self.done = True
-        if self._process is not None:
-            self._process.kill()
+        _end(self._process)
 
     def wait(self, seconds: float) -> None:
         """Until it has ended, or so long."""
@@ -78,9 +77,14 @@ def _watch(found: Search) -> None:
         found.failed = not found.best
     finally:
         found.done = True
-        process.kill()
+        _end(process)
         ear.close()
         found._ended.set()
+
+
+def _end(process: BaseProcess | None) -> None:
+    if process is not None and process.pid is not None:  # it may not have begun yet
+        process.kill()
 
 
 def _pack(mouth: Connection, items: Plain, height: float, seconds: float) -> None:
