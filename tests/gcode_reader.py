@@ -94,7 +94,7 @@ def read_gcode(text: str, chord: float = 0.001) -> Read:
 def _arc(start, end, values, left, chord):
     cx, cy = start[0] + values["I"], start[1] + values["J"]
     radius, other = math.hypot(values["I"], values["J"]), math.hypot(end[0] - cx, end[1] - cy)
-    if abs(radius - other) > 0.002:
+    if abs(radius - other) > 0.0005:  # stricter than controllers are
         raise ValueError(f"an arc whose ends are {radius} and {other} from its centre")
     first, last = math.atan2(start[1] - cy, start[0] - cx), math.atan2(end[1] - cy, end[0] - cx)
     sweep = (last - first) % (2 * math.pi)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from jigger.core.geometry.curves.biarcs import straightened, with_arcs
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves
-from jigger.core.geometry.curves.lengths import begun_at, lengths_to, piece
+from jigger.core.geometry.curves.lengths import begun_at, lengths_to, piece, places_at
 
 places = st.tuples(*[st.integers(-200_000, 200_000).map(lambda whole: whole / 1000)] * 2)
 cubics = st.lists(places, min_size=4, max_size=4)
@@ -67,3 +67,15 @@ def test_a_piece_is_as_long_as_asked_and_lies_on_the_chain(first: list, second: 
     turned = begun_at(chain, low)
     assert float(lengths_to(turned)[-1]) == pytest.approx(total, abs=0.02)
     assert np.abs(turned.starts[0] - turned.ends[-1]).max() < 1e-6
+
+
+@given(cubics, st.lists(st.floats(0, 1), min_size=1, max_size=9))
+def test_places_at_lengths_are_where_pieces_end(points: list, shares: list[float]) -> None:
+    chain = Curves.of([points, [points[-1], points[0]]])
+    total = float(lengths_to(chain)[-1])
+    lengths = np.array(shares) * total
+    found = chain.at(*places_at(chain, lengths))
+    for length, place in zip(lengths, found, strict=True):
+        part = piece(chain, 0.0, float(length))
+        if len(part):
+            assert np.hypot(*(part.ends[-1] - place)) < 0.01

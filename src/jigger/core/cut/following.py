@@ -104,7 +104,7 @@ def _strokes(number: int, cut: Cut, start: tuple[float, float]) -> tuple[list[To
     if knife:
         return _knife_strokes(number, cut, start)
     way = beside(cut.kept, cut.kerf, EXACT)
-    notes, strokes = notches(cut.kept, way, cut.kerf, EXACT, cut.layer), []
+    notes, strokes = notches(cut.kept, way, cut.kerf, cut.layer), []
     leads = Leads(cut.kept, cut.kerf, cut.setting.lead)
     for _, curves in ordered(outlines(way), start, COOL if cut.material.process == "plasma" else 0.0):
         stroke, note = leads.of(ToolStroke(cut.layer, number, "right", curves))

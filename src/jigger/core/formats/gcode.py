@@ -52,17 +52,23 @@ def _followed(stroke: ToolStroke, tool: Tool, corner: Floats) -> list[str]:
         rows.append(f"G4 P{tool.pierce:g}")
     feed = f" F{round(60 * tool.speed)}"  # mm a minute
     at = run.starts[0].round(PLACES)
-    for kind, start, end, arc in zip(run.kind.tolist(), run.starts, run.ends, run.arc, strict=True):
+    for kind, end, arc in zip(run.kind.tolist(), run.ends, run.arc, strict=True):
         to = end.round(PLACES)
         if (to == at).all():
             continue
         if kind == ARC and abs(arc[4]) > 1e-4:
-            word, middle = ("G3" if arc[4] > 0 else "G2"), arc[:2] - start
+            word, middle = ("G3" if arc[4] > 0 else "G2"), _as_far(arc[:2], at, to) - at
             rows.append(f"{word} {_xy(to)} I{_mm(middle[0])} J{_mm(middle[1])}{feed}")
         else:
             rows.append(f"G1 {_xy(to)}{feed}")
         at, feed = to, ""
     return [*rows, "M5"]
+
+
+def _as_far(centre: Floats, start: Floats, end: Floats) -> Floats:
+    """The point nearest to a centre that is as far from both ends: a controller refuses arcs of two radii."""
+    chord, middle = end - start, (start + end) / 2
+    return np.asarray(centre - chord * float((centre - middle) @ chord) / float(chord @ chord))
 
 
 def _xy(point: Floats) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 
 FINE = 0.0005  # mm: how true the chords are that lengths are summed over
 
@@ -40,6 +40,17 @@ def begun_at(curves: Curves, length: float) -> Curves:
     if not 0 < length < total:
         return curves
     return Curves.joined([piece(curves, length, total), piece(curves, 0.0, length)])
+
+
+def places_at(curves: Curves, lengths: Floats) -> tuple[Ints, Floats]:
+    """Segments (n,) and parameters (n,) at lengths (n,) along a chain, as its chords have them."""
+    points, segment, t = curves.flattened(FINE)
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(np.vstack([points, curves.ends[-1:]]), axis=0).T))])
+    chord = np.clip(np.searchsorted(run, lengths, side="right") - 1, 0, len(segment) - 1)
+    share = (lengths - run[chord]) / np.maximum(run[chord + 1] - run[chord], 1e-12)
+    same = np.append(segment[1:] == segment[:-1], False)
+    ends = np.where(same, np.append(t[1:], 1.0), 1.0)[chord]
+    return segment[chord], t[chord] + np.clip(share, 0.0, 1.0) * (ends - t[chord])
 
 
 def _place(curves: Curves, total: Floats, length: float) -> tuple[int, float]:
