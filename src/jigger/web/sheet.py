@@ -9,7 +9,7 @@ from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, page_of_run
 from jigger.core.cut.weeding import waste_of
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
-from jigger.core.geometry.area.region import inside_points
+from jigger.core.geometry.area.region import Region, inside_points
 from jigger.core.geometry.units import read_length
 from jigger.services.cut_lists import OpenedList
 from jigger.services.laying import ListedItem, SheetPlan
@@ -65,6 +65,7 @@ class WasteView:
     number: int
     small: bool
     outside: bool
+    size: float
 
 
 @dataclass(frozen=True)
@@ -244,9 +245,15 @@ def _waste(run: Run, sheet: int) -> list[WasteView]:
     found = waste_of(run, sheet)
     places = inside_points([one.area for one in found])
     return [
-        WasteView(screen_path(one.area), x, -y, number, one.small, one.outside)
+        WasteView(screen_path(one.area), x, -y, number, one.small, one.outside, _size(one.area))
         for number, (one, (x, y)) in enumerate(zip(found, places, strict=True), start=1)
     ]
+
+
+def _size(area: Region) -> float:
+    """How large a mark has room in it, about, mm."""
+    left, bottom, right, top = area.bounds or (0.0, 0.0, 0.0, 0.0)
+    return round(min(right - left, top - bottom), 1)
 
 
 def _stock(run: Run, sheet: int) -> StockView:

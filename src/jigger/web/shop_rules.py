@@ -20,7 +20,7 @@ HELP = {
     "least_opening": "Openings narrower than this cannot be cut and cleared",
     "least_piece": "Smaller pieces cannot be weeded or held",
     "bridge": "Of bridges and ties, unless a layer says otherwise",
-    "kerf": "What the tool takes away; 0 for a knife",
+    "kerf": "What the tool takes away",
     "span": "Islands longer than this are held at both ends; 0: four bridge widths",
     "price": "Of a square metre, in your money; 0 where it is not known",
     "edge": "Along each side of the stock, for clamps and rollers",

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.cut.shorter import MOST, shortened
+from jigger.core.cut.shorter import MOST, begun_anew, shortened
 from jigger.core.geometry.area.containment import rings_inside
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.outline import Outlines
@@ -45,46 +45,74 @@ def ordered(outlines: Outlines, start: tuple[float, float], apart: float = 0.0) 
     """All closed contours with their numbers in the outlines, each begun nearest to where the tool comes from, mm.
 
     A cut begins where the contour is flat: at a smooth node among the contour's longer chords, or in the middle of a
-    long straight line; at a corner only where there is neither. A contour is cut only after every one inside it. Among
-    those that may be cut the nearest is next, and then travel is shortened; where `apart` is given, the nearest of
-    those that begin so many mm from where the last two did, if there is one, so that heat spreads.
+    long straight line; at a corner only where there is neither. Piece after piece is cut, each with all that lies in
+    it: a contour after every one inside it. Among those that may be cut the nearest is next, and then travel is
+    shortened. Where `apart` is given, within a piece the nearest of those is next that begin so many mm from where the
+    last two did, if there is one, so that heat spreads.
     """
     rings = _rings(outlines)
     if not rings:
         return []
     inside = rings_inside([ring.closed for ring in rings])
-    waiting_for = np.array([len(some) for some in inside])  # how many inside each are not cut yet
-    around: list[list[int]] = [[] for _ in rings]
-    for ring, some in enumerate(inside):
-        for one in some:
-            around[one].append(ring)
-    places = np.concatenate([ring.points[ring.starts] for ring in rings])
-    owner = np.repeat(np.arange(len(rings)), [len(ring.starts) for ring in rings])
-    first = np.cumsum([0, *(len(ring.starts) for ring in rings)])
-    open_now, at = waiting_for == 0, np.array(start, float)
+    within = set().union(*inside)
+    pieces = [[*sorted(inside[root]), root] for root in range(len(rings)) if root not in within]
+    choices = [ring.points[ring.starts] for ring in rings]
+    at = home = np.array(start, float)
     done: list[tuple[int, int]] = []  # contours and which of their starts
-    for _ in rings:
-        away = np.where(open_now[owner], ((places - at) ** 2).sum(axis=1), np.inf)
-        if apart and done:
-            warm = np.array([places[first[ring] + begun] for ring, begun in done[-2:]])
-            cool = (((places[:, None] - warm) ** 2).sum(axis=2) >= apart**2).all(axis=1) & (away < np.inf)
+    for number in _pieces_in_order([choices[piece[-1]] for piece in pieces], home):
+        warm = [choices[ring][begun] for ring, begun in done[-2:]]
+        done += _through(pieces[number], inside, choices, at, warm, apart)
+        at = choices[done[-1][0]][done[-1][1]]
+    order, chosen = np.array([ring for ring, _ in done]), np.zeros(len(rings), int)
+    chosen[order] = [begun for _, begun in done]
+    if not apart:
+        begun_anew(order, chosen, choices, home)
+    return [(ring, rings[ring].begun_at(int(rings[ring].starts[chosen[ring]]))) for ring in order.tolist()]
+
+
+def _pieces_in_order(starts: list[Floats], home: Floats) -> list[int]:
+    """From each piece to the nearest, by their middles, and then with less travel."""
+    middles = np.array([(some.min(axis=0) + some.max(axis=0)) / 2 for some in starts])
+    left, order, at = np.ones(len(middles), bool), [], home
+    for _ in middles:
+        order.append(int(np.argmin(np.where(left, ((middles - at) ** 2).sum(axis=1), np.inf))))
+        left[order[-1]], at = False, middles[order[-1]]
+    none = np.zeros((len(middles), len(middles)), bool) if len(middles) <= MOST else np.zeros((0, 0), bool)
+    found, _ = shortened(np.array(order), np.zeros(len(order), int), list(middles[:, None]), none, home)
+    return [int(number) for number in found]
+
+
+def _through(
+    piece: list[int], inside: list[set[int]], choices: list[Floats], at: Floats, warm: list[Floats], apart: float
+) -> list[tuple[int, int]]:
+    """The contours of a piece in order, with the number of the start of each."""
+    number = {ring: i for i, ring in enumerate(piece)}
+    before = np.zeros((len(piece), len(piece)), bool)
+    for ring in piece:
+        before[[number[one] for one in inside[ring]], number[ring]] = True
+    waiting_for, starts = before.sum(axis=0), [choices[ring] for ring in piece]
+    places = np.concatenate(starts)
+    owner = np.repeat(np.arange(len(piece)), [len(some) for some in starts])
+    first = np.cumsum([0, *(len(some) for some in starts)])
+    left, home = np.ones(len(piece), bool), at
+    order, chosen = [], np.zeros(len(piece), int)
+    for _ in piece:
+        away = np.where((left & (waiting_for == 0))[owner], ((places - at) ** 2).sum(axis=1), np.inf)
+        if apart and warm:
+            cool = (((places[:, None] - np.array(warm[-2:])) ** 2).sum(axis=2) >= apart**2).all(axis=1) & (
+                away < np.inf
+            )
             away = np.where(cool, away, np.inf) if cool.any() else away
         place = int(np.argmin(away))  # of equal ones the first
         nearest = int(owner[place])
-        done.append((nearest, place - int(first[nearest])))
-        at = places[place]
-        open_now[nearest] = False
-        waiting_for[around[nearest]] -= 1
-        open_now[[ring for ring in around[nearest] if waiting_for[ring] == 0]] = True
-    order, chosen = np.array([ring for ring, _ in done]), np.zeros(len(rings), int)
-    chosen[order] = [begun for _, begun in done]
-    if not apart and len(rings) <= MOST:
-        before = np.zeros((len(rings), len(rings)), bool)
-        for ring, some in enumerate(inside):
-            before[list(some), ring] = True
-        choices = [ring.points[ring.starts] for ring in rings]
-        order, chosen = shortened(order, chosen, choices, before, np.array(start, float))
-    return [(ring, rings[ring].begun_at(int(rings[ring].starts[chosen[ring]]))) for ring in order.tolist()]
+        order.append(nearest)
+        chosen[nearest], at, left[nearest] = place - first[nearest], places[place], False
+        warm = [*warm[-1:], at]
+        waiting_for = waiting_for - before[nearest]
+    found = np.array(order)
+    if not apart:
+        found, chosen = shortened(found, chosen, starts, before, home)
+    return [(piece[i], int(chosen[i])) for i in found.tolist()]
 
 
 def _rings(outlines: Outlines) -> list[_Ring]:
