@@ -253,7 +253,12 @@ def _tooling() -> Tooling:
 def _sheet(options: argparse.Namespace) -> int:
     workshop, beside = _workshop(), options.file.parent
     data = read_list(options.file.read_bytes())
-    laid = lay_out(data, lambda name, _: read_design((beside / name).read_bytes()), lambda _: None, workshop)
+    laid = lay_out(
+        data,
+        lambda name, _: read_design((beside / name).read_bytes()),
+        lambda _: None,
+        lambda _, design: workshop.exact(design),
+    )
     if options.output.suffix.lower() == ".zip":
         write_whole(options.output, run_files(data.name, laid, _tooling(), job_ticket(data.name, "", laid, _tooling())))
     else:

@@ -201,3 +201,16 @@ def test_files_of_a_run_are_what_lies_on_it(house: House, plate: str) -> None:
     assert {"svg", "dxf", "pdf", "nc"} <= kinds and "plt" not in kinds, "what cuts steel reads G-code"
     with pytest.raises(CommandRefused, match="nothing on it"):
         run_files("Job", lists.laid_out(CutList(name="empty")), tooling)
+
+
+def test_a_revision_is_built_once_however_often_its_list_is_laid_out(
+    house: House, plate: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    lists = house.cut_lists
+    one = lists.begin("Job")
+    lists.gather(one, plate, [], 2)
+    lists.laid_out(lists.open(one).list)
+    built = []
+    monkeypatch.setattr(type(house.workshop), "exact", lambda *_: built.append(1))
+    lists.edit(one, {"do": "copies", "item": "i1", "copies": 4})
+    assert len(lists.laid_out(lists.open(one).list).runs[0].placed) == 4 and not built

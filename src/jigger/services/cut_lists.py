@@ -1,11 +1,15 @@
 """Cut lists: gathered, edited, laid out. Every accepted edit is on disk before the answer."""
 
 import secrets
+from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
+from threading import Lock
 
-from jigger.core.cut.cutlist import CutList, read_list, write_list
+from jigger.core.cut.cutlist import CutList, Item, read_list, write_list
 from jigger.core.cut.list_edits import PutOnList, TakeNewer, read_list_edit
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.timing import stage
 from jigger.services.clock import now
@@ -15,6 +19,8 @@ from jigger.services.stockroom import StockRoom
 from jigger.services.workshop import Workshop
 from jigger.store.cut_lists import CutListStore, KeptList, ListHistory
 from jigger.store.cut_lists import NoSuchList as NoSuchList
+
+AT_HAND = 40  # designs at a revision
 
 
 @dataclass(frozen=True)
@@ -40,6 +46,8 @@ class LateListEdit(JiggerError):
 class CutLists:
     def __init__(self, store: CutListStore, designs: Designs, workshop: Workshop, stock: StockRoom):
         self._store, self._designs, self._workshop, self.stock = store, designs, workshop, stock
+        self._builds: OrderedDict[tuple[str, int], Built] = OrderedDict()  # what a revision comes to never changes
+        self._lock = Lock()
 
     def listed(self) -> list[OpenedList]:
         """The newest change first."""
@@ -120,11 +128,23 @@ class CutLists:
         self.stock.use(run)
         return self.edit(identity, {"do": "lay out", "run": run.key, "values": {"stock": ""}})
 
+    def _built(self, item: Item, design: Design) -> Built:
+        """At hand for those that were asked for last: a list is laid out anew with each of its edits."""
+        key = item.design, item.revision
+        with self._lock:
+            found = self._builds.pop(key, None)
+        found = found or self._workshop.exact(design)
+        with self._lock:
+            self._builds[key] = found
+            while len(self._builds) > AT_HAND:
+                self._builds.popitem(last=False)
+        return found
+
     def laid_out(self, data: CutList) -> SheetPlan:
         """The runs of a list as its items were at their revisions. Raises CommandRefused where the stock leaves
         nothing.
         """
-        return lay_out(data, self._designs.at, self._designs.head_number, self._workshop, self.stock.listed())
+        return lay_out(data, self._designs.at, self._designs.head_number, self._built, self.stock.listed())
 
 
 def _opened(kept: KeptList) -> OpenedList:

@@ -7,11 +7,11 @@ from typing import Any
 from jigger.core.cut.cutlist import CutList, Item, RunOptions
 from jigger.core.cut.nesting import stamp_of
 from jigger.core.cut.plan import Entry, LaidCopy, Run, plan
+from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.stock import StockPiece
 from jigger.core.timing import stage
-from jigger.services.workshop import Workshop
 
 
 @dataclass(frozen=True)
@@ -57,16 +57,16 @@ def lay_out(
     data: CutList,
     find: Callable[[str, int], Design | None],
     head: Callable[[str], int | None],
-    workshop: Workshop,
+    build: Callable[[Item, Design], Built],
     stock: Mapping[str, StockPiece] | None = None,
 ) -> SheetPlan:
-    """`find` gives a design at a revision, `head` the revision it shows now; `stock` is what is on hand. Raises
-    CommandRefused where a stock leaves nothing to lay out on.
+    """`find` gives a design at a revision, `head` the revision it shows now, `build` what is built of an item's design,
+    exact; `stock` is what is on hand. Raises CommandRefused where a stock leaves nothing to lay out on.
     """
     items, entries = {}, []
     with stage("build"):
         for item in data.items:
-            listed, entry = _entry(item, find(item.design, item.revision), head(item.design), workshop)
+            listed, entry = _entry(item, find(item.design, item.revision), head(item.design), build)
             items[item.id] = listed
             entries += [entry] if entry else []
     options = {key: _on_stock(one, stock or {}) for key, one in data.runs.items()}
@@ -117,13 +117,15 @@ def _on_stock(options: RunOptions, stock: Mapping[str, StockPiece]) -> RunOption
     return options.model_copy(update={"width": piece.width, "length": piece.length, "sheets": piece.count})
 
 
-def _entry(item: Item, design: Design | None, head: int | None, workshop: Workshop) -> tuple[ListedItem, Entry | None]:
+def _entry(
+    item: Item, design: Design | None, head: int | None, build: Callable[[Item, Design], Built]
+) -> tuple[ListedItem, Entry | None]:
     if design is None:
         return ListedItem(item, "a design", item.layer, "it is not in this Jigger", None, ""), None
     newer = head if head is not None and head != item.revision else None
     layer = next((one for one in design.layers if one.id == item.layer), None)
     title = design.layer_title(layer) if layer else item.layer
-    built = workshop.exact(design)
+    built = build(item, design)
     found = next((one for one in built.layers if one.id == item.layer), None)
     page = built.page_box
     if layer is None or found is None or found.kept.is_empty or page is None:
