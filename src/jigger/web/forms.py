@@ -61,6 +61,14 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
 }  # fmt: skip
 
 
+def typed_length(text: str, unit: str, name: str) -> float:
+    """A typed length, mm. Raises CommandRefused after the name of its field."""
+    try:
+        return round(read_length(text, unit), 4)
+    except BadLength as error:
+        raise CommandRefused(name.capitalize(), str(error)) from None
+
+
 def read_seen(form: Mapping[str, str]) -> int | None:
     """The state of the design that the form was filled on."""
     seen = form.get("seen", "")

@@ -7,12 +7,12 @@ from typing import Any
 from jigger.core.cut.cutlist import RunOptions
 from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, page_of_run
 from jigger.core.cut.weeding import waste_of
-from jigger.core.errors import BadLength, CommandRefused
+from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
 from jigger.core.geometry.area.region import Region, inside_points
-from jigger.core.geometry.units import read_length
 from jigger.services.cut_lists import OpenedList
 from jigger.services.laying import ListedItem, SheetPlan
+from jigger.web.forms import typed_length
 
 AHEAD = 120.0  # mm of a roll that are shown beyond what is used
 VIEWS = {"lay": "Lay out", "weed": "Weed", "path": "Path"}
@@ -148,7 +148,7 @@ def read_list_form(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     if do == "put by hand":
         names = ("x", "y", "turn")
         values = {
-            name: _length(form[name], unit if name != "turn" else "mm", "Place") for name in names if name in form
+            name: typed_length(form[name], unit if name != "turn" else "mm", "Place") for name in names if name in form
         }
         place = {"item": form.get("item", ""), "copy": _whole(form.get("copy", ""), "Copy"),
                  "sheet": _whole(form.get("sheet", "0") or "0", "Sheet"), **values}  # fmt: skip
@@ -168,22 +168,15 @@ def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
         found["columns"] = _whole(form["columns"] or "0", "Columns")
     for name, words in (("gap", "Gap"), ("box_margin", "Margin of the weed box")):
         if name in form:
-            found[name] = _length(form[name], unit, words)
+            found[name] = typed_length(form[name], unit, words)
     for name, words in (("width", "Stock width"), ("length", "Stock length")):
         if name in form:
-            found[name] = _length(form[name], unit, words) if form[name].strip() else None
+            found[name] = typed_length(form[name], unit, words) if form[name].strip() else None
     if "marks" in form:
         found["marks"] = form["marks"] == "true"
     if "columns" in found and "layout" not in found:
         found["layout"] = "rows"
     return found
-
-
-def _length(text: str, unit: str, name: str) -> float:
-    try:
-        return round(read_length(text, unit), 4)
-    except BadLength as error:
-        raise CommandRefused(name, str(error)) from None
 
 
 def _whole(text: str, name: str) -> int:

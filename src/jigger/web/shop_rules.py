@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.errors import BadLength, CommandRefused
-from jigger.core.geometry.units import read_length, show_length
+from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.setting import SETTING_NAMES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import FIELD_NAMES, Material
+from jigger.web.forms import typed_length
 
 LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
 NUMBERS = {"least_piece": "mm²", "price": "a m²"}
@@ -117,7 +117,7 @@ def read_setting_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
         if name == "kerf" and not form[name].strip():
             found[name] = None
         elif name in SETTING_LENGTHS:
-            found[name] = _length(form[name], unit, SETTING_NAMES[name])
+            found[name] = typed_length(form[name], unit, SETTING_NAMES[name])
         else:
             found[name] = _number(form[name], SETTING_NAMES[name])
     return found
@@ -137,28 +137,21 @@ def grouped(materials: Mapping[str, Material]) -> list[tuple[str, list[Material]
 def read_rule_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     """Typed fields as values of rules, those that are given. Raises CommandRefused naming the field."""
     found: dict[str, Any] = {x: form[x] for x in ("name", "process", "colour", "wish", "stock") if x in form}
-    found |= {x: _length(form[x], unit, FIELD_NAMES[x]) for x in LENGTHS if x in form}
+    found |= {x: typed_length(form[x], unit, FIELD_NAMES[x]) for x in LENGTHS if x in form}
     found |= {x: _number(form[x], FIELD_NAMES[x]) for x in NUMBERS if x in form}
     if "stops_below" in form:
         found["stops_below"] = _number(form["stops_below"], FIELD_NAMES["stops_below"]) / 100
     if WIDE in form and HIGH in form:
-        found["sheet"] = tuple(_length(form[x], unit, "stock size") for x in (WIDE, HIGH))
+        found["sheet"] = tuple(typed_length(form[x], unit, "stock size") for x in (WIDE, HIGH))
     return found
 
 
 def read_stock_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     """Typed fields as values of a piece of stock, those that are given. Raises CommandRefused naming the field."""
-    found: dict[str, Any] = {x: _length(form[x], unit, x) for x in ("width", "length") if x in form}
+    found: dict[str, Any] = {x: typed_length(form[x], unit, x) for x in ("width", "length") if x in form}
     if "count" in form:
         found["count"] = int(_number(form["count"] or "1", "how many"))
     return found
-
-
-def _length(text: str, unit: str, name: str) -> float:
-    try:
-        return round(read_length(text, unit), 4)
-    except BadLength as error:
-        raise CommandRefused(name.capitalize(), str(error)) from None
 
 
 def _number(text: str, name: str) -> float:
