@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.errors import CommandRefused
+from jigger.core.geometry.units import show_length
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.setting import SETTING_NAMES
 from jigger.core.machines.tooling import Tooling
