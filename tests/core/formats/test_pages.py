@@ -99,4 +99,4 @@ def test_any_size_is_written(text: str, height: str) -> None:
     if not WORKSHOP.exact(design).box:
         return
     picture = Image.open(io.BytesIO(WORKSHOP.file(design, "png")))
-    assert 1 <= picture.width * picture.height <= 3_010_000 and max(picture.size) <= 8000
+    assert 1 <= picture.width * picture.height <= 1_910_000 and max(picture.size) <= 8000

@@ -21,7 +21,7 @@ def line_of(curves: Curves, tolerance: float = 1e-4) -> shapely.LineString:
 @given(cubics, st.sampled_from([0.002, 0.01, 0.1]))
 def test_arcs_stay_as_near_as_asked_and_meet(points: list[tuple[float, float]], tolerance: float) -> None:
     cubic = Curves.of([points])
-    found = with_arcs(cubic, tolerance)
+    (found,) = with_arcs([cubic], tolerance)
     assert not (found.kind == CUBIC).any()
     assert np.abs(found.starts[1:] - found.ends[:-1]).max(initial=0) < 1e-7
     assert (
@@ -36,7 +36,7 @@ def test_arcs_stay_as_near_as_asked_and_meet(points: list[tuple[float, float]], 
 def test_what_is_an_arc_is_few_arcs(sweep: float, radius: float) -> None:
     arc = Curves.arcs(np.array([3.0, -7.0, radius, 0.4, sweep]))
     as_cubics = Curves(np.full(len(arc), CUBIC, np.int8), arc.controls, np.full((len(arc), 5), np.nan))
-    found = with_arcs(as_cubics, 0.0005 * radius)
+    (found,) = with_arcs([as_cubics], 0.0005 * radius)
     assert len(found) <= 4 * len(arc) and set(found.kind.tolist()) == {ARC}
     assert np.abs(found.arc[:, 2] - radius).max() < 0.01 * radius
 
@@ -46,10 +46,12 @@ def test_lines_and_arcs_are_left_and_order_is_kept() -> None:
     chain = Curves.joined([
         Curves.of([[(0, 0), (5, 0)]]), arc, Curves.of([[(10, 5), (14, 5), (20, 9), (20, 20)]]), Curves.of([[(20, 20), (0, 0)]]),
     ])  # fmt: skip
-    found = with_arcs(chain, 0.01)
+    both = Curves.lines(np.zeros((1, 2)), np.ones((1, 2)))
+    plain, found, none = with_arcs([both, chain, Curves.of([])], 0.01)
+    assert len(plain) == 1 and plain.kind[0] == LINE and not len(none)
     assert np.abs(found.starts[1:] - found.ends[:-1]).max() < 1e-7
     assert found.kind[0] == LINE and found.kind[-1] == LINE and (found.arc[1] == arc.arc[0]).all()
-    assert len(with_arcs(Curves.of([]), 0.01)) == 0
+    assert with_arcs([], 0.01) == []
     assert set(straightened(chain, 0.01).kind.tolist()) == {LINE}
 
 

@@ -36,10 +36,14 @@ def write_dxf(work: Work, options: frozenset[str]) -> bytes:
             made = drawing.layers.add(name, color=INDEXED[number % len(INDEXED)])
             if OLD.id not in options:
                 made.rgb = RGB.from_hex(layer.colour)
-            for ring in outlines(layer.kept).rings():
-                _ring(space, ring.moved(-left, -bottom), name, options)
-            for line in layer.lines:
-                _ring(space, line.moved(-left, -bottom), name, options)
+            rings = [ring.moved(-left, -bottom) for ring in (*outlines(layer.kept).rings(), *layer.lines)]
+            if SPLINES.id in options and OLD.id not in options:
+                for ring in rings:
+                    _splined(space, ring, name)
+                continue
+            flat = [straightened(ring, STRAY) for ring in rings] if LINES.id in options else with_arcs(rings, STRAY)
+            for ring in flat:
+                _polyline(space, ring, name, OLD.id in options)
         return _text(drawing)
 
 
@@ -58,27 +62,29 @@ FORMAT = Format(
 )
 
 
-def _ring(space: Modelspace, ring: Curves, layer: str, options: frozenset[str]) -> None:
-    attributes = {"layer": layer}
-    if SPLINES.id in options and OLD.id not in options and (ring.kind == CUBIC).any():
-        for kind, points, arc in zip(ring.kind.tolist(), ring.controls.tolist(), ring.arc, strict=True):
-            if kind == CUBIC:
-                spline = space.add_open_spline(points, degree=3, dxfattribs=attributes)
-                spline.knots = [0.0] * 4 + [1.0] * 4
-            elif kind == ARC:
-                first, last = np.degrees([arc[3], arc[3] + arc[4]]).tolist()
-                start, end = (first, last) if arc[4] > 0 else (last, first)
-                space.add_arc(arc[:2].tolist(), float(arc[2]), start, end, dxfattribs=attributes)
-            else:
-                space.add_line(points[0], points[3], dxfattribs=attributes)
+def _splined(space: Modelspace, ring: Curves, layer: str) -> None:
+    """A spline for each cubic, a line and an arc for each of these; a ring without cubics as a polyline."""
+    if not (ring.kind == CUBIC).any():
+        _polyline(space, ring, layer, False)
         return
-    flat = straightened(ring, STRAY) if LINES.id in options else with_arcs(ring, STRAY)
-    bulges = np.where(flat.kind == ARC, np.tan(np.nan_to_num(flat.arc[:, 4]) / 4), 0.0)
-    rows = [(x, y, bulge) for (x, y), bulge in zip(flat.starts.tolist(), bulges.tolist(), strict=True)]
-    if OLD.id in options:
-        space.add_polyline2d(rows, format="xyb", close=True, dxfattribs=attributes)
-    else:
-        space.add_lwpolyline(rows, format="xyb", close=True, dxfattribs=attributes)
+    attributes = {"layer": layer}
+    for kind, points, arc in zip(ring.kind.tolist(), ring.controls.tolist(), ring.arc, strict=True):
+        if kind == CUBIC:
+            spline = space.add_open_spline(points, degree=3, dxfattribs=attributes)
+            spline.knots = [0.0] * 4 + [1.0] * 4
+        elif kind == ARC:
+            first, last = np.degrees([arc[3], arc[3] + arc[4]]).tolist()
+            start, end = (first, last) if arc[4] > 0 else (last, first)
+            space.add_arc(arc[:2].tolist(), float(arc[2]), start, end, dxfattribs=attributes)
+        else:
+            space.add_line(points[0], points[3], dxfattribs=attributes)
+
+
+def _polyline(space: Modelspace, ring: Curves, layer: str, old: bool) -> None:
+    """Closed, of lines and of arcs as bulges: the tangent of a quarter of the sweep."""
+    bulges = np.where(ring.kind == ARC, np.tan(np.nan_to_num(ring.arc[:, 4]) / 4), 0.0)
+    rows = [(x, y, bulge) for (x, y), bulge in zip(ring.starts.tolist(), bulges.tolist(), strict=True)]
+    (space.add_polyline2d if old else space.add_lwpolyline)(rows, format="xyb", close=True, dxfattribs={"layer": layer})
 
 
 def _names(layers: tuple[CutLayer, ...]) -> list[str]:

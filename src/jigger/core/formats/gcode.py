@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from jigger.core.cut.toolpath import Tool, ToolPath, ToolStroke
+from jigger.core.cut.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.biarcs import with_arcs
-from jigger.core.geometry.curves.curves import ARC, Floats
+from jigger.core.geometry.curves.curves import ARC, Curves, Floats
 
 STRAY = 0.005  # mm: how far arcs and lines may lie beside the curves they stand for
 PLACES = 4
@@ -17,11 +17,12 @@ def gcode_of(path: ToolPath, name: str = "") -> str:
     """The origin is the corner of the page; the tool is off wherever it travels, and at the end."""
     corner, rows = np.array(path.page[:2]), ["%", f"({_said(name)})", "G21 G90 G17 G40", "M5"]
     tools, tool = {one.number: one for one in path.tools}, 0
-    for number, stroke in enumerate(path.strokes, start=1):
+    runs = with_arcs([stroke.run for stroke in path.strokes], STRAY)
+    for number, (stroke, run) in enumerate(zip(path.strokes, runs, strict=True), start=1):
         if stroke.tool != tool:
             tool = stroke.tool
             rows.append(f"(tool {tool}, kerf {tools[tool].kerf:g} mm)")
-        rows += [f"(contour {number})", *_followed(stroke, tools[tool], corner)]
+        rows += [f"(contour {number})", *_followed(run.moved(*(-corner).tolist()), tools[tool])]
     return "\n".join([*rows, "G0 X0 Y0", "M2", "%"]) + "\n"
 
 
@@ -45,8 +46,7 @@ FORMAT = Format(
 )
 
 
-def _followed(stroke: ToolStroke, tool: Tool, corner: Floats) -> list[str]:
-    run = with_arcs(stroke.run, STRAY).moved(*(-corner).tolist())
+def _followed(run: Curves, tool: Tool) -> list[str]:
     rows = [f"G0 {_xy(run.starts[0])}", f"M3 S{tool.force}"]
     if tool.pierce:
         rows.append(f"G4 P{tool.pierce:g}")

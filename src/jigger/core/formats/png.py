@@ -10,7 +10,7 @@ from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.svg import svg_of
 
 FINE = 300  # pixels an inch
-MOST = 3_000_000  # pixels, which take half a second
+MOST = 1_900_000  # pixels, which take half a second
 LONGEST = 8000  # pixels along a side
 INCH = 25.4
 

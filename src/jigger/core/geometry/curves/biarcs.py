@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
-from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats
+from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats, Ints
 
 FLAT = 1e-4  # the sagitta to chord below which an arc is a line; its radius would be over 1,250 chords
 SAMPLES = 17
@@ -14,16 +17,18 @@ LONGER = 1.5  # than the control polygon: no arc that follows a cubic is
 ROOM = 0.85  # of the tolerance, at the samples; between them it may be a little more
 
 
-def with_arcs(curves: Curves, tolerance: float) -> Curves:
-    """The same chain with each cubic as arcs and lines that stay within `tolerance` mm of it and are tangent to each
+def with_arcs(chains: Sequence[Curves], tolerance: float) -> list[Curves]:
+    """The same chains with each cubic as arcs and lines that stay within `tolerance` mm of it and are tangent to each
     other where they meet inside it.
 
     Biarcs: two arcs that leave and reach the ends along the cubic's tangents, joined at equal tangent lengths (Bolton
     1975); a cubic is halved where they stray.
     """
+    curves = Curves.joined(chains)
+    chain = np.repeat(np.arange(len(chains)), [len(one) for one in chains])
     bent = np.flatnonzero(curves.kind == CUBIC)
     if not len(bent):
-        return curves
+        return list(chains)
     other = np.flatnonzero(curves.kind != CUBIC)
     done: list[tuple[Curves, Floats, Floats]] = [(curves[other], other.astype(float), np.zeros(len(other)))]
     cubics, owner, low, width = curves[bent], bent.astype(float), np.zeros(len(bent)), 1.0
@@ -41,8 +46,12 @@ def with_arcs(curves: Curves, tolerance: float) -> Curves:
         cubics, width = cubics[rest].split(np.full(len(rest), 2)), width / 2
         owner, low = np.repeat(owner[rest], 2), (low[rest, None] + [0.0, width]).ravel()
     parts, owners, lows = zip(*((part, own, at) for part, own, at in done if len(part)), strict=True)
-    order = np.lexsort((np.concatenate(lows), np.concatenate(owners)))
-    return _quartered(Curves.joined(parts)[order])
+    owner = np.concatenate(owners)
+    order = np.lexsort((np.concatenate(lows), owner))
+    found, pieces = _quartered(Curves.joined(parts)[order])
+    of = np.repeat(chain[owner[order].astype(int)], pieces)
+    ends = np.searchsorted(of, np.arange(len(chains) + 1))
+    return [found[begin:end] for begin, end in pairwise(ends.tolist())]
 
 
 def straightened(curves: Curves, tolerance: float) -> Curves:
@@ -99,16 +108,16 @@ def _curves(given: Floats) -> Curves:
     return Curves(kind, found.controls, arc)
 
 
-def _quartered(curves: Curves) -> Curves:
-    """With arcs of over a quarter turn cut, and the cubics beside arcs as they should be."""
+def _quartered(curves: Curves) -> tuple[Curves, Ints]:
+    """With arcs of over a quarter turn cut, and the cubics beside arcs as they should be; how many each became."""
     rounded = curves.kind == ARC
+    turns = np.ceil(np.abs(np.nan_to_num(curves.arc[:, 4])) / (np.pi / 2) - 1e-9)
+    pieces = np.where(rounded, np.maximum(1, turns), 1).astype(int)
     if not rounded.any():
-        return curves
-    pieces = np.where(rounded, np.maximum(1, np.ceil(np.abs(np.nan_to_num(curves.arc[:, 4])) / (np.pi / 2) - 1e-9)), 1)
+        return curves, pieces
     arcs = Curves.arcs(curves.arc[rounded])
-    owner = np.repeat(np.flatnonzero(rounded), pieces[rounded].astype(int))
-    number = np.concatenate([np.flatnonzero(~rounded), owner])
-    return Curves.joined([curves[~rounded], arcs])[np.argsort(number, kind="stable")]
+    number = np.concatenate([np.flatnonzero(~rounded), np.repeat(np.flatnonzero(rounded), pieces[rounded])])
+    return Curves.joined([curves[~rounded], arcs])[np.argsort(number, kind="stable")], pieces
 
 
 def _off_arcs(given: Floats, points: Floats) -> Floats:
