@@ -8,7 +8,9 @@ from tests.browser.conftest import Bench
 
 
 def test_no_page_shuts_anybody_out(bench: Bench) -> None:
-    """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, materials, report, refusals."""
+    """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, materials, report, cut
+    lists and sheets, refusals.
+    """
     plate = bench.house.designs.create("stencil-plate", {"text": "Heron"})
     judge, found = Axe(), {}
 
@@ -28,5 +30,13 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
     for page in ("cut", "report"):
         bench.page.goto(f"{bench.address}/designs/{plate}/{page}")
         judged(page)
+    gathered = bench.house.cut_lists.begin("Plates")
+    bench.house.cut_lists.gather(gathered, plate, [], 3)
+    bench.house.cut_lists.stock.put_in({"material": "outdoor-vinyl", "form": "roll", "width": 600.0, "length": 900.0})
+    for page in ("", f"/{gathered}", f"/{gathered}?view=weed", f"/{gathered}?view=path&step=i1:0"):
+        bench.page.goto(f"{bench.address}/cut-lists{page}")
+        judged(f"cut lists {page}")
+    bench.page.goto(f"{bench.address}/materials")
+    judged("materials with stock")
     wrong = {where: some for where, some in found.items() if some}
     assert not wrong, json.dumps(wrong, indent=1)

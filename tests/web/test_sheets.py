@@ -145,3 +145,14 @@ def test_the_command_line_lays_a_list_out(
     (tmp_path / "list.json").write_text("{")
     assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "plan.json")]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+def test_designs_are_put_on_it_from_the_shelf(client: TestClient, listed: str, plate: str) -> None:
+    other = client.app.state.house.designs.create("gap-line-name", {"text": "HERON", "height_mm": "60"})
+    answer = client.post(f"/cut-lists/{listed}/gather", data={"design": other, "copies": "2"}, headers=HX)
+    assert answer.status_code == 200 and "HERON" in answer.text
+    assert [item.copies for item in items(client, listed)] == [3, 2]
+    for wrong in ({"design": other, "copies": "x"}, {"design": other, "copies": "0"}):
+        assert client.post(f"/cut-lists/{listed}/gather", data=wrong, headers=HX).status_code == 422
+    assert client.post(f"/cut-lists/{listed}/gather", data={"design": "none"}, headers=HX).status_code == 404
+    assert [item.copies for item in items(client, listed)] == [3, 2]

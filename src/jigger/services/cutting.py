@@ -64,7 +64,7 @@ class Queue:
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
-        return self._lined_up(
+        return self.line_up_path(
             design_id, opened.design.name, opened.number, cut.material.name, path, title,
             of.colour or cut.material.colour,
         )  # fmt: skip
@@ -72,13 +72,9 @@ class Queue:
     def line_up_path(
         self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
     ) -> int:
-        """A way that was laid out, of a run that holds this design; the job's number."""
-        return self._lined_up(design_id, name, revision, material, path, title, colour)
-
-    def _lined_up(
-        self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
-    ) -> int:
-        """A new job's number, or that of the same one lined up just now: a double click."""
+        """A way of a layer or a run that holds this design: a new job's number, or that of the same one lined up just
+        now: a double click.
+        """
         text = write_path(path)
         for job in self._jobs.all()[:3]:
             if job.path == text and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
@@ -95,7 +91,7 @@ class Queue:
         found = self._jobs.get(job)
         if found is None or found.state not in (OFF, STOPPED):
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
-        return self._lined_up(
+        return self.line_up_path(
             found.design_id, found.title, found.revision, found.material, read_path(found.path), found.layer,
             found.colour,
         )  # fmt: skip

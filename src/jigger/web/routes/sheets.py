@@ -55,6 +55,14 @@ def chosen(request: Request, identity: str) -> Response:
     return _sheet(request, opened, "fragments/sheet_edited.html", request.query_params)
 
 
+@router.post("/cut-lists/{identity}/gather")
+def gather_here(request: Request, identity: str, form: Posted) -> Response:
+    """A design from the shelf onto this list, all its layers."""
+    copies = read_list_form({"do": "copies", "item": "x", "copies": form.get("copies", "1")}, unit(request))["copies"]
+    opened = house(request).cut_lists.gather(identity, form.get("design", ""), [], copies)
+    return _sheet(request, opened, "fragments/sheet_edited.html", form)
+
+
 @router.get("/cut-lists/{identity}/time")
 def time_taken(request: Request, identity: str, run: str = "", sheet: int = 0) -> Response:
     """How long a sheet takes on its machine, in words."""
@@ -182,6 +190,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     return render(
         request, template, opened=opened, view=view, play=play, views=VIEWS, layouts=LAYOUTS,
         turns=TURNS, boxes=BOXES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
+        shelf=here.designs.listed(),
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
