@@ -7,7 +7,8 @@ import pytest
 from jigger.core.cut.clock import timed
 from jigger.core.cut.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
-from jigger.core.machines.presets import MACHINES
+from jigger.core.machines.presets import MACHINES, SETTINGS
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.services.blade import blade_view
 from jigger.services.demo import demo_designs
 from jigger.services.playing import MOST, in_time, play_view
@@ -63,3 +64,13 @@ def test_nothing_is_played_of_nothing() -> None:
     empty = DEMO["Merrow"].model_copy(update={"layers": []})
     with pytest.raises(CommandRefused):
         WORKSHOP.tool_path(empty)
+
+
+def test_blade_is_of_the_machines_as_they_are_set() -> None:
+    built = WORKSHOP.exact(DEMO["Moorings, steel"])
+    setting = SETTINGS["plate-table", "mild-steel"].model_copy(update={"lead": 0.0, "kerf": 3.0})
+    other = Tooling(MACHINES, {("plate-table", "mild-steel"): setting})
+    shipped, own = (blade_view(built, nodes=False, tooling=one).starts for one in (SHIPPED_TOOLING, other))
+    assert len(shipped) == len(own) and shipped != own
+    starts = [stroke.start for stroke in WORKSHOP.tool_path(DEMO["Moorings, steel"], tooling=other).strokes]
+    assert [(round(x, 3), round(-y, 3)) for x, y in starts] == [(one.x, one.y) for one in own]

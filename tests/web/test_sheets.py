@@ -156,3 +156,15 @@ def test_designs_are_put_on_it_from_the_shelf(client: TestClient, listed: str, p
         assert client.post(f"/cut-lists/{listed}/gather", data=wrong, headers=HX).status_code == 422
     assert client.post(f"/cut-lists/{listed}/gather", data={"design": "none"}, headers=HX).status_code == 404
     assert [item.copies for item in items(client, listed)] == [3, 2]
+
+
+def test_designs_that_are_not_ready_are_named(client: TestClient, listed: str) -> None:
+    assert "All ready" in client.get(f"/cut-lists/{listed}/checks").text
+    house = client.app.state.house
+    loose = house.designs.create("stencil-plate", {**PLATE, "text": "OB"})
+    layer = house.designs.open(loose).design.layers[0].id
+    form = {"do": "adjust", "target": layer, "field": "bridges.on", "value": "false", "as": "flag"}
+    client.post(f"/designs/{loose}/edit", data=form, headers=HX)
+    client.post(f"/cut-lists/{listed}/gather", data={"design": loose}, headers=HX)
+    page = client.get(f"/cut-lists/{listed}/checks").text
+    assert "not ready: OB" in page and "BOAT" not in page

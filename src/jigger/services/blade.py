@@ -11,6 +11,7 @@ from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import Region, difference, inside_points
 from jigger.core.geometry.curves.curves import CUBIC, Floats
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 
 PLACES = 3
 MOST_NUMBERED = 60  # beyond this, numbers on taped pieces hide the work
@@ -55,15 +56,15 @@ class BladeView:
     slugs: list[SlugView]
 
 
-def blade_view(built: Built, nodes: bool) -> BladeView:
-    """Of an exact build; `nodes` whether the outlines are to be shown node by node."""
+def blade_view(built: Built, nodes: bool, tooling: Tooling = SHIPPED_TOOLING) -> BladeView:
+    """Of an exact build on the machines of a shop; `nodes` whether the outlines are to be shown node by node."""
     slugs = [slug for layer in built.layers for slug in _slugs(layer.kept)]
-    return BladeView(_starts(built), [_nodes(layer) for layer in built.layers] if nodes else [], slugs)
+    return BladeView(_starts(built, tooling), [_nodes(layer) for layer in built.layers] if nodes else [], slugs)
 
 
-def _starts(built: Built) -> list[StartView]:
+def _starts(built: Built, tooling: Tooling) -> list[StartView]:
     starts = []
-    for stroke in tool_path(page_of(built)).strokes if built.box else ():
+    for stroke in tool_path(page_of(built), tooling).strokes if built.box else ():
         (x, y), heading = stroke.start, stroke.run.heading(np.zeros(1, int), np.zeros(1))[0]
         turn = float(np.degrees(np.arctan2(-heading[1], heading[0])))
         starts.append(StartView(round(x, 3), round(-y, 3), round(turn, 1)))

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from jigger.core.checks.findings import Report
 from jigger.core.design.model.design import Design
+from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.services.blade import BladeView, blade_view
 from jigger.services.edits.mending import offered
 from jigger.services.workshop import Workshop
@@ -18,10 +19,10 @@ class Reading:
     blade: BladeView
 
 
-def read_out(workshop: Workshop, design: Design, nodes: bool) -> Reading:
-    """With `nodes` the outlines node by node; nothing for Blade where the outlines are not known."""
+def read_out(workshop: Workshop, design: Design, nodes: bool, tooling: Tooling = SHIPPED_TOOLING) -> Reading:
+    """On the machines of a shop; with `nodes` the outlines node by node; nothing for Blade where the outlines are not known."""
     report = workshop.report(design)
     repairs = tuple(tuple(offer.words for offer in one.repairs) for one in offered(workshop, design, report))
     known = not any("outlines" in layer.missing for layer in report.layers)
-    blade = blade_view(workshop.exact(design), nodes) if known else BladeView([], [], [])
+    blade = blade_view(workshop.exact(design), nodes, tooling) if known else BladeView([], [], [])
     return Reading(report, repairs, blade)

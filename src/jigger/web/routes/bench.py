@@ -52,7 +52,7 @@ def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
     here, opened = house(request), house(request).designs.open(identity)
     nodes = "nodes" in request.query_params
-    found = here.aside.ask("readout", identity, read_out, opened.design, nodes)
+    found = here.aside.ask("readout", identity, read_out, opened.design, nodes, here.shop.tooling())
     view = readout_view(found.report, unit(request), found.repairs)
     answer = render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=found.blade)
     if here.aside.elsewhere:

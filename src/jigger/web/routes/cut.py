@@ -50,7 +50,7 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
         drawing=drawing_view(opened.design, built, None),
-        blade=blade_view(built, nodes=True),
+        blade=blade_view(built, nodes=True, tooling=tooling),
         machine=house(request).queue.machine_state(),
         lists=house(request).cut_lists.listed(),
     )

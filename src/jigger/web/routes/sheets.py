@@ -14,6 +14,7 @@ from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
 from jigger.services.runs import run_files, run_path, written_run
 from jigger.services.tickets import job_ticket
+from jigger.services.workshop import Workshop
 from jigger.web.forms import read_seen
 from jigger.web.render import Posted, download, house, render, to, unit
 from jigger.web.sheet import BOXES, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
@@ -71,6 +72,21 @@ def time_taken(request: Request, identity: str, run: str = "", sheet: int = 0) -
     tooling = here.shop.tooling()
     machine = tooling.machine_for(found.material, found.options.machine)
     return PlainTextResponse(in_time(timed(run_path(found, sheet, tooling), machine).seconds))
+
+
+@router.get("/cut-lists/{identity}/checks")
+def checks(request: Request, identity: str, run: str = "") -> Response:
+    """Whether the designs of a run are ready, as they are on the list."""
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    laid = here.cut_lists.laid_out(opened.list)
+    names = dict.fromkeys(one.entry.item for one in laid.run(run).placed)
+    unready = []
+    for design, revision in dict.fromkeys((laid.items[x].item.design, laid.items[x].item.revision) for x in names):
+        found = here.designs.at(design, revision)
+        if found is not None and not here.aside.ask("report", f"{identity} {design}", Workshop.report, found).ready:
+            unready.append(found.name)
+    return render(request, "fragments/sheet_checks.html", unready=unready)
 
 
 @router.post("/cut-lists/{identity}/edit")
