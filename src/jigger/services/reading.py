@@ -20,7 +20,9 @@ class Reading:
 
 
 def read_out(workshop: Workshop, design: Design, nodes: bool, tooling: Tooling = SHIPPED_TOOLING) -> Reading:
-    """On the machines of a shop; with `nodes` the outlines node by node; nothing for Blade where the outlines are not known."""
+    """On the machines of a shop; with `nodes` the outlines node by node. Nothing for Blade where the outlines are not
+    known.
+    """
     report = workshop.report(design)
     repairs = tuple(tuple(offer.words for offer in one.repairs) for one in offered(workshop, design, report))
     known = not any("outlines" in layer.missing for layer in report.layers)
