@@ -9,7 +9,7 @@ from tests.browser.conftest import Bench
 from tests.browser.hands import drag, middle
 from tests.zoo import svg_polygons
 
-VINYL = {"text": "HERON", "height_mm": "60", "material": "outdoor-vinyl"}
+VINYL = {"text": "HE", "height_mm": "30", "material": "outdoor-vinyl"}
 
 
 def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:

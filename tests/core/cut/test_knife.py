@@ -20,7 +20,7 @@ DEMO = {design.name: design for design in demo_designs()}
 FLAT = SETTINGS["flat-cutter", "stencil-film-019"]
 
 
-def trailed(ways: list[np.ndarray], offset: float, heading: float, step: float = 0.01) -> list[np.ndarray]:
+def trailed(ways: list[np.ndarray], offset: float, heading: float, step: float = 0.02) -> list[np.ndarray]:
     """Where the tip goes while the holder goes these ways, knife down; it turns only by being dragged."""
     tips, pointing = [], np.array([np.cos(heading), np.sin(heading)])
     for way in ways:
@@ -84,16 +84,16 @@ def test_the_tip_follows_the_contours_wherever_it_points_at_first(heading: float
     check(DEMO["Index number WL 8064"], heading)
 
 
-@settings(max_examples=10, deadline=None)
+@settings(max_examples=6, deadline=None)
 @given(
-    st.text("ABGORSadegk08&@", min_size=1, max_size=3),
+    st.text("ABGORSadegk08&@", min_size=1, max_size=2),
     st.floats(0, 6.28),
     st.sampled_from([0.1, 0.25, 0.5]),
     st.sampled_from(["jost", "pacifico", "rye", "graduate"]),
 )
 def test_any_letters(text: str, heading: float, offset: float, font: str) -> None:
     design = starter("stencil-plate").make(
-        {"text": text, "height_mm": "70", "material": "stencil-film-019", "font": font}
+        {"text": text, "height_mm": "45", "material": "stencil-film-019", "font": font}
     )
     check(design, heading, offset, told=True)
 
