@@ -9,8 +9,6 @@ from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.shop import Kept
 
-LOW = 1.5  # lengths of the last job: less left on a roll is said to be low
-
 
 class StockRoom:
     def __init__(self, kept: Kept):

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.cut.cutlist import RunOptions
 from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, page_of_run
 from jigger.core.cut.weeding import waste_of
 from jigger.core.errors import CommandRefused
@@ -268,15 +267,15 @@ def _verdict(run: Run | None, lost: list[ListedItem]) -> tuple[str, str, str]:
         return "stop", "Copies are in each other's way", _clash_words(run.clashes[0])
     if lost:
         return "warn", "Some items cannot be cut", f"“{lost[0].title}”: {lost[0].missing}"
-    faults = line_faults(run.options, run)
+    faults = line_faults(run)
     if faults:
         return "warn", "Lines come near what is kept", faults
     return "ok", "Laid out", run.mirrored or "everything lies inside what can be used of the stock"
 
 
-def line_faults(options: RunOptions, run: Run) -> str:
+def line_faults(run: Run) -> str:
     """What is wrong with weed boxes as they are asked for, in words."""
-    least = run.material.least_strip
+    options, least = run.options, run.material.least_strip
     if options.box != "none" and options.box_margin < least:
         words = f"the weed box lies {options.box_margin:g} mm from what is kept"
         return f"{words}; a strip of {least:g} mm is the least that holds"

@@ -8,8 +8,6 @@ from jigger.core.cut.plan import Run, rectangle
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.boxes import Box, around
 
-TAPED = "what lies on the tape is pulled from behind: the small ones first, what is round them last"
-
 
 @dataclass(frozen=True, eq=False)
 class Waste:
