@@ -44,10 +44,11 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     expect(page.locator(".copy.by-hand")).to_have_count(1)
     page.locator(".copy.by-hand").first.locator(".take").click()
     expect(page.locator("#c-x")).to_be_visible()
-    page.locator("#c-x").fill("20")
+    page.locator("#c-x").fill("2 cm")
     page.locator("#c-x").press("Enter")
     bench.shows(6)
     assert [round(one.box[0]) for one in runs()[0].placed if one.held] == [20]
+    expect(page.locator("#c-x")).to_have_value("20")  # a field shows what was understood
     page.locator("#let-go").click()
     bench.shows(7)
     page.locator("#undo").click()

@@ -46,7 +46,7 @@
     const { ctx } = event.detail;
     if (!ctx.response || ctx.response.status >= 400) return;
     const source = ctx.sourceElement;
-    const field = source?.matches?.("input[name=value]") ? source
+    const field = source?.matches?.("input[name=value], .sheet #recipe input[value]") ? source
       : source?.matches?.("#undo, #redo") ? document.activeElement : null;
     if (field?.matches?.("input") && field.hasAttribute("value")) field.value = field.getAttribute("value");
   });
