@@ -168,3 +168,28 @@ def test_designs_that_are_not_ready_are_named(client: TestClient, listed: str) -
     client.post(f"/cut-lists/{listed}/gather", data={"design": loose}, headers=HX)
     page = client.get(f"/cut-lists/{listed}/checks").text
     assert "not ready: OB" in page and "BOAT" not in page
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"width": "8"}, {"machine": "nowhere"}, {"machine": "plate-table"}, {"stock": "gone"}]
+)
+def test_a_list_opens_whatever_was_chosen(client: TestClient, listed: str, wrong: dict[str, str]) -> None:
+    assert edit(client, listed, do="lay out", run=_run(client, listed), **wrong).status_code == 200
+    for view in ("lay", "weed", "path"):
+        assert client.get(f"/cut-lists/{listed}", params={"view": view}).status_code == 200
+    assert client.post(f"/cut-lists/{listed}/undo", headers=HX).status_code == 200
+
+
+def test_what_cannot_be_gathered_begins_no_list(client: TestClient, plate: str) -> None:
+    assert client.post("/designs/none/gather", data={"copies": "1"}, headers=HX).status_code == 404
+    assert client.post(f"/designs/{plate}/gather", data={"layer": "none"}, headers=HX).status_code == 422
+    assert "No cut list yet" in client.get("/cut-lists").text
+
+
+@pytest.mark.parametrize(
+    ("asked", "words"), [({"gap": "0"}, "a gap of 0 mm"), ({"box": "items", "box_margin": "0.5"}, "weed box lies 0.5")]
+)
+def test_what_would_lie_too_near_is_said(client: TestClient, listed: str, asked: dict[str, str], words: str) -> None:
+    assert "Laid out" in client.get(f"/cut-lists/{listed}").text
+    page = edit(client, listed, do="lay out", run=_run(client, listed), **asked).text
+    assert words in page.lower().replace("A gap", "a gap") and "too near" in page

@@ -53,9 +53,9 @@ class CutLists:
         """The newest change first."""
         return [_opened(one) for one in self._store.listed()]
 
-    def begin(self, name: str, data: CutList | None = None) -> str:
+    def begin(self, name: str) -> str:
         """A new list; its id. Raises CommandRefused."""
-        made = read_list_edit({"do": "rename list", "name": name}).apply(data or CutList(name="List"))
+        made = read_list_edit({"do": "rename list", "name": name}).apply(CutList(name="List"))
         identity = secrets.token_hex(5)
         self._store.add(identity, made.name, write_list(made), now())
         return identity
@@ -84,14 +84,23 @@ class CutLists:
         """Put layers of a design, all that are shown where none are named, on a list as they are now. Raises
         NoSuchDesign, NoSuchList, CommandRefused.
         """
+        return self.edit(identity, self._gathered(design, layers, copies).model_dump())
+
+    def begin_with(self, name: str, design: str, layers: list[str], copies: int = 1) -> str:
+        """A new list of them; its id. Raises NoSuchDesign, CommandRefused; then there is none."""
+        edit = self._gathered(design, layers, copies)
+        identity = self.begin(name)
+        self.edit(identity, edit.model_dump())
+        return identity
+
+    def _gathered(self, design: str, layers: list[str], copies: int) -> PutOnList:
         opened = self._designs.open(design)
         built = self._workshop.exact(opened.design)
         shown = [one.id for one in built.layers if not one.kept.is_empty]
         chosen = [one for one in shown if one in layers] if layers else shown
         if not chosen:
             raise CommandRefused("Cut list", "there is nothing to cut in this")
-        edit = PutOnList(design=design, revision=opened.number, layers=chosen, copies=copies)
-        return self.edit(identity, edit.model_dump())
+        return PutOnList(design=design, revision=opened.number, layers=chosen, copies=copies)
 
     def take_newer(self, identity: str, item: str) -> OpenedList:
         """An item as its design is now. Raises NoSuchDesign, NoSuchList, CommandRefused."""
@@ -141,9 +150,7 @@ class CutLists:
         return found
 
     def laid_out(self, data: CutList) -> SheetPlan:
-        """The runs of a list as its items were at their revisions. Raises CommandRefused where the stock leaves
-        nothing.
-        """
+        """The runs of a list as its items were at their revisions."""
         return lay_out(data, self._designs.at, self._designs.head_number, self._built, self.stock.listed())
 
 

@@ -61,7 +61,7 @@ def lay_out(
     stock: Mapping[str, StockPiece] | None = None,
 ) -> SheetPlan:
     """`find` gives a design at a revision, `head` the revision it shows now, `build` what is built of an item's design,
-    exact; `stock` is what is on hand. Raises CommandRefused where a stock leaves nothing to lay out on.
+    exact;`stock` is what is on hand.
     """
     items, entries = {}, []
     with stage("build"):

@@ -46,13 +46,11 @@ class Nests:
             self._searches[identity, run.key] = search(task, min(max(seconds, 1.0), MOST_SECONDS))
 
     def progress(self, identity: str, key: str) -> Progress | None:
-        """Of the search for a run, None where there is none. One that is over is kept in the list, once."""
+        """Of the search for a run, None where there is none; what it found is kept by `keep`."""
         with self._lock:
             found = self._searches.get((identity, key))
         if found is None:
             return None
-        if found.done:
-            self.keep(identity, key)
         run = self._lists.laid_out(self._lists.open(identity).list).run(key)
         length = found.width - run.options.gap + 2 * run.stock.edge if found.best else None
         return Progress(found.share, length, found.done, found.failed)

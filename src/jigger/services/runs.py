@@ -23,21 +23,25 @@ def written_run(run: Run, sheet: int, kind: str, name: str, tooling: Tooling, op
     """A sheet of a run in a format of `FORMATS`; it is mirrored already where it must be. Raises CommandRefused,
     UnknownChoice.
     """
-    work = Work(lambda: page_of_run(run, sheet), None, tooling, run.options.machine, name)
+    work = Work(lambda: page_of_run(run, sheet), None, tooling, machine_of(run, tooling), name)
     with stage("writing"):
         return FORMATS[kind].written(work, frozenset(options) - {"mirrored"})
+
+
+def machine_of(run: Run, tooling: Tooling) -> str:
+    """The machine chosen for a run, where it still cuts the material; else the first that will do stands in."""
+    return run.options.machine if run.options.machine in {x.id for x in tooling.machines_for(run.material)} else ""
 
 
 def run_path(run: Run, sheet: int, tooling: Tooling, language: Language | None = None) -> ToolPath:
     """The way of the tool over a sheet. Raises CommandRefused where nothing lies on it."""
     with stage("path"):
-        return tool_path(page_of_run(run, sheet), tooling, run.options.machine, language)
+        return tool_path(page_of_run(run, sheet), tooling, machine_of(run, tooling), language)
 
 
 def run_files(name: str, plan: SheetPlan, tooling: Tooling, ticket: bytes = b"") -> bytes:
     """An archive of a job: every sheet of every run as SVG, DXF and PDF, and for the machine that cuts it, with its
-    `ticket`. Raises
-    CommandRefused where there is nothing to cut.
+    `ticket`. Raises CommandRefused where there is nothing to cut.
     """
     if not plan.runs:
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")

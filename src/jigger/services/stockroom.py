@@ -55,11 +55,12 @@ class StockRoom:
             raise CommandRefused(piece.title.capitalize(), f"the run takes {run.sheets} of them")
         left = [piece.model_copy(update={"count": piece.count - run.sheets + 1})] if run.sheets else []
         left = [rest for one in left for rest in one.used(run.used(run.sheets - 1))]
-        self._kept.remove(piece.id)
         kept = [
             one if i == 0 else one.model_copy(update={"id": f"s{secrets.token_hex(4)}"}) for i, one in enumerate(left)
         ]
-        self._keep(*kept)
+        self._keep(*kept)  # the first in place of the piece
+        if not kept:
+            self._kept.remove(piece.id)
         return kept
 
     def _keep(self, *pieces: StockPiece) -> None:

@@ -9,7 +9,7 @@ from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.tooling import Tooling
 from jigger.services.laying import ListedItem, SheetPlan
 from jigger.services.playing import in_time
-from jigger.services.runs import run_path
+from jigger.services.runs import machine_of, run_path
 
 FACE = FOLDER / "varela-round.ttf"
 
@@ -88,7 +88,7 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]
     steps = [f"Load {run.material.name}, {run.colour}."]
     machines = tooling.machines_for(run.material)
     if machines:
-        machine = tooling.machine_for(run.material, run.options.machine)
+        machine = tooling.machine_for(run.material, machine_of(run, tooling))
         set_ = tooling.setting(machine, run.material)
         words = [f"{set_.speed:g} mm/s", f"{set_.force} {machine.force_unit}"]
         words += [f"{set_.passes} passes"] if set_.passes > 1 else []

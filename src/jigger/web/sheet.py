@@ -267,18 +267,19 @@ def _verdict(run: Run | None, lost: list[ListedItem]) -> tuple[str, str, str]:
         return "stop", "Copies are in each other's way", _clash_words(run.clashes[0])
     if lost:
         return "warn", "Some items cannot be cut", f"“{lost[0].title}”: {lost[0].missing}"
-    faults = line_faults(run)
-    if faults:
-        return "warn", "Lines come near what is kept", faults
+    if faults := _too_near(run):
+        return "warn", "Some lines lie too near", faults
     return "ok", "Laid out", run.mirrored or "everything lies inside what can be used of the stock"
 
 
-def line_faults(run: Run) -> str:
-    """What is wrong with weed boxes as they are asked for, in words."""
-    options, least = run.options, run.material.least_strip
-    if options.box != "none" and options.box_margin < least:
+def _too_near(run: Run) -> str:
+    """What lies nearer than the material bears as it is asked for, in words."""
+    options, strip, opening = run.options, run.material.least_strip, run.material.least_gap
+    if options.gap < opening and len(run.placed) > 1:
+        return f"a gap of {options.gap:g} mm between copies cannot be cut; {opening:g} mm is the narrowest opening"
+    if options.box != "none" and options.box_margin < strip:
         words = f"the weed box lies {options.box_margin:g} mm from what is kept"
-        return f"{words}; a strip of {least:g} mm is the least that holds"
+        return f"{words}; a strip of {strip:g} mm is the least that holds"
     return ""
 
 

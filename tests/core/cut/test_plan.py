@@ -202,9 +202,23 @@ def test_a_run_is_cut_as_it_lies_weed_boxes_last() -> None:
         page_of_run(run, 7)
 
 
-def test_stock_that_its_edges_use_up_is_refused() -> None:
-    with pytest.raises(CommandRefused, match="edges of 15 mm leave nothing of this roll"):
-        plan([entry(rectangle(5, 5))], {entry(rectangle(5, 5)).key: RunOptions(width=20)})
+def test_stock_that_its_edges_use_up_has_room_for_nothing() -> None:
+    """It is said by name, as what is too large is: a list is never one that cannot be opened."""
+    for layout in ("close", "rows", "designed"):
+        one = entry(rectangle(5, 5), 3)
+        (run,) = plan([one], {one.key: RunOptions(width=20, layout=layout)})
+        assert run.left_over == {"Thing a": 3} and not run.placed and run.waste == run.cost == 0
+
+
+def test_in_rows_the_others_stay_where_they_are() -> None:
+    one = entry(rectangle(80, 30), 6)
+    options = {one.key: RunOptions(layout="rows", columns=2)}
+    (before,) = plan([one], options)
+    (after,) = plan([one], options, [PutCopy(item="a", copy_=2, x=700.0, y=300.0)])
+    places = {x.copy: x.box for x in before.placed}
+    assert {x.copy: x.box for x in after.placed if not x.held} == {i: places[i] for i in places if i != 2}
+    (near,) = plan([one], options, [PutCopy(item="a", copy_=2, x=places[0][0] + 5, y=places[0][1])])
+    assert near.clashes, "what then lies on another is said"
 
 
 @given(

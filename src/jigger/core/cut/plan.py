@@ -57,7 +57,8 @@ class Stock:
 
     @property
     def usable(self) -> tuple[float, float]:
-        return self.length - 2 * self.edge, self.height - 2 * self.edge
+        """Length and height between the edges, mm; nothing where they leave nothing."""
+        return max(self.length - 2 * self.edge, 0.0), max(self.height - 2 * self.edge, 0.0)
 
     @property
     def most(self) -> int:
@@ -171,18 +172,14 @@ def plan(
 
 
 def stock_of(material: Material, options: RunOptions) -> Stock:
-    """As it usually comes, or of the size chosen. Raises CommandRefused where its edges leave nothing."""
+    """As it usually comes, or of the size chosen: of a roll `width` is across it."""
     wide, high = material.sheet
     length, height = (high, wide) if material.stock == "roll" else (wide, high)
-    # of a roll the width is what a person calls so: across
     if material.stock == "roll":
         length, height = options.length or length, options.width or height
     else:
         length, height = options.width or length, options.length or height
-    stock = Stock(material.stock, length, height, material.edge, options.sheets)
-    if min(stock.usable) <= 0:
-        raise CommandRefused(material.name, f"edges of {material.edge:g} mm leave nothing of this {material.stock}")
-    return stock
+    return Stock(material.stock, length, height, material.edge, options.sheets)
 
 
 def page_of_run(run: Run, sheet: int = 0) -> CutPage:
@@ -257,7 +254,7 @@ def _run(
             else:
                 free.append((entry, copy))
     taken = [_inside(one, stock) for one in fixed]
-    spots = _spots(free, length, height, options, stock.most, taken)
+    spots = _spots(entries, free, length, height, options, stock.most, taken)
     placed, left_over = list(fixed), dict[str, int]()
     for (entry, copy), spot in zip(free, spots, strict=True):
         if spot is None:
@@ -270,21 +267,18 @@ def _run(
 
 
 def _spots(
-    free: list[tuple[Entry, int]], length: float, height: float, options: RunOptions, most: int,
+    entries: list[Entry], free: list[tuple[Entry, int]], length: float, height: float, options: RunOptions, most: int,
     taken: list[tuple[int, float, float, float, float]],
 ) -> list[Spot | None]:  # fmt: skip
-    """Where copies go on the usable part of sheets."""
+    """Where copies go on the usable part of sheets. In rows a copy that was put elsewhere leaves its place empty, so
+    that the others stay where they are.
+    """
+    if options.layout == "rows":
+        groups = [(*_size(entry, options), entry.copies) for entry in entries]
+        found = rows(groups, length, height, options.gap, options.columns, most)
+        spots = {entry.item: some for entry, some in zip(entries, found, strict=True)}
+        return [spots[entry.item][copy] for entry, copy in free]
     sizes = [_size(entry, options) for entry, _ in free]
-    if options.layout == "rows" and not taken:
-        groups: list[tuple[float, float, int]] = []
-        owners: list[str] = []
-        for (entry, _), (wide, high) in zip(free, sizes, strict=True):
-            if owners and owners[-1] == entry.item:
-                groups[-1] = (wide, high, groups[-1][2] + 1)
-            else:
-                groups.append((wide, high, 1))
-                owners.append(entry.item)
-        return [spot for some in rows(groups, length, height, options.gap, options.columns, most) for spot in some]
     return close(sizes, length, height, options.gap, most, options.turns == "quarter", taken)
 
 

@@ -8,11 +8,10 @@ from fastapi.responses import PlainTextResponse
 
 from jigger.core.cut.clock import timed
 from jigger.core.formats.table import FORMATS
-from jigger.core.machines.machine import Machine
 from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
-from jigger.services.runs import run_files, run_path, written_run
+from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket
 from jigger.services.workshop import Workshop
 from jigger.web.forms import read_seen
@@ -40,9 +39,12 @@ def gather(
     """Layers of a design onto a list; onto a new one where none is named."""
     lists = house(request).cut_lists
     data = read_list_form({"do": "copies", "item": "x", "copies": copies}, unit(request))
-    chosen = to_list or lists.begin(_today())
-    lists.gather(chosen, identity, [layer] if layer else [], data["copies"])
-    return to(request, f"/cut-lists/{chosen}")
+    layers = [layer] if layer else []
+    if to_list:
+        lists.gather(to_list, identity, layers, data["copies"])
+    else:
+        to_list = lists.begin_with(_today(), identity, layers, data["copies"])
+    return to(request, f"/cut-lists/{to_list}")
 
 
 @router.get("/cut-lists/{identity}")
@@ -70,7 +72,7 @@ def time_taken(request: Request, identity: str, run: str = "", sheet: int = 0) -
     here = house(request)
     found = here.cut_lists.laid_out(here.cut_lists.open(identity).list).run(run)
     tooling = here.shop.tooling()
-    machine = tooling.machine_for(found.material, found.options.machine)
+    machine = tooling.machine_for(found.material, machine_of(found, tooling))
     return PlainTextResponse(in_time(timed(run_path(found, sheet, tooling), machine).seconds))
 
 
@@ -194,13 +196,11 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     here = house(request)
     plan = here.cut_lists.laid_out(opened.list)
     view = sheet_view(opened, plan, chosen)
-    play = None
-    machines = here.shop.tooling().machines_for(view.run.material) if view.run else []
-    if view.run and view.run.on(view.sheet) and machines:
-        tooling = here.shop.tooling()
-        machine = tooling.machine_for(view.run.material, _known(view.run.options.machine, machines))
-        if view.view == "path":
-            play = play_view(run_path(view.run, view.sheet, tooling), machine)
+    play, tooling = None, here.shop.tooling()
+    machines = tooling.machines_for(view.run.material) if view.run else []
+    if view.view == "path" and view.run and view.run.on(view.sheet) and machines:
+        machine = tooling.machine_for(view.run.material, machine_of(view.run, tooling))
+        play = play_view(run_path(view.run, view.sheet, tooling), machine)
     on_hand = here.cut_lists.stock.listed(view.run.material.id).values() if view.run else ()
     languages = {language for one in machines for language in one.languages}
     return render(
@@ -218,12 +218,9 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
 def _nesting(request: Request, identity: str, run: str) -> Response:
     progress = house(request).nests.progress(identity, run)
     if progress is None or progress.done:
+        house(request).nests.keep(identity, run)
         return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", {"run": run})
     return render(request, "fragments/nesting.html", identity=identity, key=run, progress=progress)
-
-
-def _known(machine: str, machines: list[Machine]) -> str:
-    return machine if machine in {one.id for one in machines} else ""
 
 
 def _kept(opened: OpenedList) -> str:
