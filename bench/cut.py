@@ -12,10 +12,11 @@ import spyrrow
 
 from bench.figures import summary
 from jigger.core.cut.cutlist import RunOptions
+from jigger.core.cut.entry import Entry
 from jigger.core.cut.following import tool_path
 from jigger.core.cut.nesting import task_of
 from jigger.core.cut.page import page_of
-from jigger.core.cut.plan import Entry, Run, plan
+from jigger.core.cut.plan import Run, plan
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS

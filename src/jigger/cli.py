@@ -20,21 +20,16 @@ from types import FrameType
 from typing import Any
 
 from jigger import __version__
-from jigger.core.cut.cutlist import read_list
+from jigger.cli_sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
-from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.services.file_names import write_whole
-from jigger.services.laying import lay_out, plan_data
 from jigger.services.reporting import report_data, reported
-from jigger.services.runs import run_files
 from jigger.services.settings import Settings, address
-from jigger.services.tickets import job_ticket
-from jigger.services.workshop import Workshop
 
 EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
 ENDING = 4  # seconds the application has to end, whatever it is at
@@ -101,12 +96,14 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("--material", default="", help="only the layers of the material of this id")
     export.add_argument("--cropped", action="store_true", help="a single layer on a page of its own size")
     export.add_argument("--format", default="", choices=["", *FORMATS], help="where the suffix does not say it")
+    export.add_argument("--run", type=int, default=0, dest="run_number", help="of a cut list: this run, 1 the first")
+    export.add_argument("--sheet", type=int, default=1, help="of a run: this sheet, 1 the first")
     export.add_argument("--machine", default="", help="the machine a tool path is for")
     for name, help in EXPORT_OPTIONS.items():
         takers = ", ".join(kind.suffix for kind in FORMATS.values() if name in {one.id for one in kind.options})
         export.add_argument(f"--{name}", action="store_true", help=f"{takers}: {help}")
     add("formats", _formats, "list the kinds of file that are written").add_argument("--json", action="store_true")
-    sheet = add("sheet", _sheet, "lay a cut list out on its stock; its items name design files beside it")
+    sheet = add("sheet", lay_out_list, "lay a cut list out on its stock; its items name design files beside it")
     sheet.add_argument("file", type=Path)
     sheet.add_argument("-o", "--output", required=True, type=Path, help="the plan as JSON, or the whole job as .zip")
     bench = add("bench", _bench, "measure: figures with machine, commit and the raw library beside them")
@@ -171,19 +168,9 @@ def _new(options: argparse.Namespace) -> None:
     print(f"{options.output}: {design.name}")
 
 
-def _workshop() -> Workshop:
-    """With the fonts of the data folder, where there is one, beside the shipped ones."""
-    settings = Settings()
-    if not settings.data.is_dir():
-        return Workshop()
-    from jigger.services.house import workshop_at
-
-    return workshop_at(settings)
-
-
 def _check(options: argparse.Namespace) -> int:
     design = read_design(options.file.read_bytes())
-    workshop = _workshop()
+    workshop = own_workshop()
     report = workshop.report(design)
     if options.json:
         _print_json(report_data(workshop, design))
@@ -202,7 +189,7 @@ def _report(options: argparse.Namespace) -> int:
     from jigger.web.render import template
     from jigger.web.report import report_view
 
-    page = reported(_workshop(), read_design(options.file.read_bytes()))
+    page = reported(own_workshop(), read_design(options.file.read_bytes()))
     text = template("report.html").render(view=report_view(page, "mm", datetime.now(), alone=True), unit="mm")
     options.output.write_text(text, encoding="utf-8")
     print(f"{options.output}: {'ready' if page.report.ready else 'not ready'}")
@@ -224,13 +211,15 @@ def _materials(options: argparse.Namespace) -> None:
 
 
 def _export(options: argparse.Namespace) -> None:
-    workshop = _workshop()
+    workshop = own_workshop()
     kind = FORMATS[options.format] if options.format else format_of(options.output.suffix)
+    if options.run_number:
+        return export_run(options, kind, [name for name in EXPORT_OPTIONS if getattr(options, name)])
     design = read_design(options.file.read_bytes())
     chosen = [name for name in EXPORT_OPTIONS if getattr(options, name)]
     data = workshop.file(
         design, kind.id, *chosen, layer=options.layer, cropped=options.cropped, material=options.material,
-        tooling=_tooling(), machine=options.machine,
+        tooling=shop_tooling(), machine=options.machine,
     )  # fmt: skip
     write_whole(options.output, data)
     report = workshop.report(design)
@@ -238,37 +227,6 @@ def _export(options: argparse.Namespace) -> None:
     print(f"{options.output}: {report.nodes} nodes, outlines within {deviation:.4f} mm of the areas", file=sys.stderr)
     if not report.ready:
         print("jigger: written, but this design is not ready; see ./jigger check", file=sys.stderr)
-
-
-def _tooling() -> Tooling:
-    """The machines and settings of the data folder, where there is one."""
-    settings = Settings()
-    if not settings.data.is_dir():
-        return SHIPPED_TOOLING
-    from jigger.services.house import open_house
-
-    return open_house(settings).shop.tooling()
-
-
-def _sheet(options: argparse.Namespace) -> int:
-    workshop, beside = _workshop(), options.file.parent
-    data = read_list(options.file.read_bytes())
-    laid = lay_out(
-        data,
-        lambda name, _: read_design((beside / name).read_bytes()),
-        lambda _: None,
-        lambda _, design: workshop.exact(design),
-    )
-    if options.output.suffix.lower() == ".zip":
-        write_whole(options.output, run_files(data.name, laid, _tooling(), job_ticket(data.name, "", laid, _tooling())))
-    else:
-        write_whole(options.output, (json.dumps(plan_data(laid), ensure_ascii=False, indent=1) + "\n").encode())
-    for run in laid.runs:
-        words = f"{run.length:.0f} mm of a roll" if run.stock.form == "roll" else f"{run.sheets} × {run.stock.form}"
-        print(f"{run.material.name}: {len(run.placed)} copies, {words}, waste {100 * run.waste:.0f} %", file=sys.stderr)
-        for title, count in run.left_over.items():
-            print(f"jigger: no room for {count} of “{title}”", file=sys.stderr)
-    return 1 if any(run.left_over or run.clashes for run in laid.runs) else 0
 
 
 def _formats(options: argparse.Namespace) -> None:

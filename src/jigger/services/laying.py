@@ -5,8 +5,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.cut.cutlist import CutList, Item, RunOptions
+from jigger.core.cut.entry import Entry
+from jigger.core.cut.families import families_of
 from jigger.core.cut.nesting import stamp_of
-from jigger.core.cut.plan import Entry, LaidCopy, Run, plan
+from jigger.core.cut.plan import LaidCopy, Run, plan
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
@@ -41,11 +43,21 @@ class SheetPlan:
     runs: list[Run]
     items: dict[str, ListedItem]
 
+    @property
+    def names(self) -> dict[str, str]:
+        """Of designs at a revision, as entries name them."""
+        return {design_key(one.item): one.design_name for one in self.items.values()}
+
     def run(self, key: str) -> Run:
         """The run of a key, the first where there is none of it. Raises CommandRefused where there is no run."""
         if not self.runs:
             raise CommandRefused("Cut list", "there is nothing on it that can be cut")
         return next((one for one in self.runs if one.key == key), self.runs[0])
+
+
+def design_key(item: Item) -> str:
+    """A design at a revision."""
+    return f"{item.design} {item.revision}"
 
 
 def titled(design: str, layer: str, material: str) -> str:
@@ -132,7 +144,11 @@ def _entry(
         return ListedItem(item, design.name, title, "nothing of it is kept", newer, ""), None
     colour = layer.colour or found.material.colour
     words = titled(design.name, title, found.material.name)
-    entry = Entry(item.id, words, found.kept, found.material, colour, item.copies, page)
+    frame = built.surface.bounds if built.surface else page
+    entry = Entry(
+        item.id, words, found.kept, found.material, colour, item.copies, page, design_key(item), frame,
+        families_of(design),
+    )  # fmt: skip
     return ListedItem(
         item, design.name, title, "", newer, entry.key, found.material.name, design.layers.index(layer)
     ), entry

@@ -2,7 +2,7 @@
 
 import io
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from jigger.core.cut.following import tool_path
 from jigger.core.cut.plan import Run, page_of_run
@@ -39,16 +39,16 @@ def run_path(run: Run, sheet: int, tooling: Tooling, language: Language | None =
         return tool_path(page_of_run(run, sheet), tooling, machine_of(run, tooling), language)
 
 
-def run_files(name: str, plan: SheetPlan, tooling: Tooling, ticket: bytes = b"") -> bytes:
+def run_files(name: str, plan: SheetPlan, tooling: Tooling, papers: Mapping[str, bytes] | None = None) -> bytes:
     """An archive of a job: every sheet of every run as SVG, DXF and PDF, and for the machine that cuts it, with its
-    `ticket`. Raises CommandRefused where there is nothing to cut.
+    `papers` by their names. Raises CommandRefused where there is nothing to cut.
     """
     if not plan.runs:
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")
     stream = io.BytesIO()
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
-        if ticket:
-            archive.writestr(_entry("00, job ticket.pdf"), ticket)
+        for title, data in (papers or {}).items():
+            archive.writestr(_entry(title), data)
         for number, run in enumerate(plan.runs, start=1):
             for sheet in range(run.sheets):
                 for kind in _kinds(run, tooling):

@@ -1,12 +1,15 @@
 """The job ticket: a cut list on paper, made of its plan."""
 
 from jigger.core.cut.clock import timed
+from jigger.core.cut.placement import PlacementMap, maps_of
 from jigger.core.cut.plan import LaidCopy, Run, page_of_run
 from jigger.core.cut.weeding import waste_of
 from jigger.core.errors import CommandRefused
+from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.tooling import Tooling
+from jigger.services.file_names import file_name
 from jigger.services.laying import ListedItem, SheetPlan
 from jigger.services.playing import in_time
 from jigger.services.runs import machine_of, run_path
@@ -27,13 +30,33 @@ def job_ticket(name: str, said: str, laid: SheetPlan, tooling: Tooling) -> bytes
     return write_ticket(Ticket(name, said, sheets), FACE.read_bytes())
 
 
+def papers_of(name: str, said: str, laid: SheetPlan, tooling: Tooling) -> dict[str, bytes]:
+    """All papers of a job by the names of their files: its ticket, and a placement map of each design that goes on in
+    several pieces. Raises as job_ticket.
+    """
+    papers = {file_name(["00", "job ticket"], ".pdf"): job_ticket(name, said, laid, tooling)}
+    for number, one in enumerate(maps_of(laid.runs, laid.names), start=1):
+        papers[file_name(["00", f"placement map {number}", one.title], ".pdf")] = paper_map(one)
+    return papers
+
+
+def paper_map(one: PlacementMap) -> bytes:
+    """A placement map on A4."""
+    return write_map(one, FACE.read_bytes())
+
+
+def true_map(one: PlacementMap) -> bytes:
+    """A placement map at true size. Raises CommandRefused where no page is so large."""
+    return write_true_map(one, FACE.read_bytes())
+
+
 def applied(laid: SheetPlan) -> list[str]:
     """In which order layers of a design are put on, of designs with several on the list; the first one first. What is
     seen through the glass goes the other way round.
     """
     designs: dict[str, list[tuple[ListedItem, Run]]] = {}
     for run in laid.runs:
-        for key in dict.fromkeys(one.entry.item for one in run.placed):
+        for key in dict.fromkeys(one.entry.listed for one in run.placed):
             item = laid.items[key]
             designs.setdefault(f"{item.item.design} {item.item.revision}", []).append((item, run))
     found = []
@@ -56,7 +79,7 @@ def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dic
 
 
 def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
-    return CopyLine(numbers[one.entry.item], one.entry.title, one.box[0], one.box[1], one.turn)
+    return CopyLine(numbers[one.entry.listed], one.entry.title, one.box[0], one.box[1], one.turn)
 
 
 def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:

@@ -12,9 +12,10 @@ from jigger.core.geometry.area.region import Region, inside_points
 from jigger.services.cut_lists import OpenedList
 from jigger.services.laying import ListedItem, SheetPlan
 from jigger.web.forms import typed_length
+from jigger.web.placing import MapView, map_of, map_view
 
 AHEAD = 120.0  # mm of a roll that are shown beyond what is used
-VIEWS = {"lay": "Lay out", "weed": "Weed", "path": "Path"}
+VIEWS = {"lay": "Lay out", "weed": "Weed", "path": "Path", "map": "Map"}
 LAYOUTS = [
     ("close", "close together"),
     ("nested", "true to shape"),
@@ -26,6 +27,8 @@ TURNS = [
     ("half", "by half a turn, true to shape"),
     ("quarter", "by a quarter where it is closer"),
 ]
+FORMS = [("", "the roll"), ("mat", "mats")]
+DIVIDES = [("none", "no, they are left over"), ("groups", "by parts and letters"), ("tiles", "in tiles")]
 BOXES = [("none", "no weed box"), ("items", "round each item"), ("all", "round everything")]
 
 
@@ -85,8 +88,12 @@ class StockView:
     width: float
     height: float
     edges: str
-    roll: bool
+    form: str
     used: float
+
+    @property
+    def roll(self) -> bool:
+        return self.form == "roll"
 
 
 @dataclass(frozen=True)
@@ -103,6 +110,8 @@ class SheetView:
     rest_lines: str
     lost: list[ListedItem]
     verdict: tuple[str, str, str]
+    map: MapView | None = None
+    has_map: bool = False
 
     @property
     def chosen(self) -> CopyView | None:
@@ -111,6 +120,8 @@ class SheetView:
     @property
     def box(self) -> list[float]:
         """What is shown: x, y down, width, height."""
+        if self.map is not None:
+            return self.map.box
         if self.stock is None:
             return [0.0, -100.0, 200.0, 100.0]
         wide = min(self.stock.used + AHEAD, self.stock.width) if self.stock.roll else self.stock.width
@@ -129,11 +140,17 @@ def sheet_view(opened: OpenedList, plan: SheetPlan, chosen: Mapping[str, str]) -
     sheet = _number(chosen.get("sheet", "0"), max(run.sheets - 1, 0))
     copies = _copies(run, sheet, numbers)
     waste = _waste(run, sheet) if view == "weed" else []
+    found = map_of(plan, run)
+    if view == "map" and found:
+        return SheetView(
+            cards, run, sheet, view, "", None, [], [], [], "", lost, _verdict(run, lost), map_view(found), True
+        )
+    view = "lay" if view == "map" else view
     return SheetView(
         cards, run, sheet, view, chosen.get("step", ""), _stock(run, sheet),
         _shapes(run, sheet), copies, waste, _round_all(run, sheet),
         lost,
-        _verdict(run, lost),
+        _verdict(run, lost), has_map=found is not None,
     )  # fmt: skip
 
 
@@ -160,12 +177,12 @@ def read_list_form(form: Mapping[str, str], unit: str) -> dict[str, Any]:
 
 def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     found: dict[str, Any] = {}
-    for name in ("layout", "turns", "box", "machine", "stock"):
+    for name in ("layout", "turns", "box", "machine", "stock", "form", "divide"):
         if name in form:
             found[name] = form[name]
     if "columns" in form:
         found["columns"] = _whole(form["columns"] or "0", "Columns")
-    for name, words in (("gap", "Gap"), ("box_margin", "Margin of the weed box")):
+    for name, words in (("gap", "Gap"), ("box_margin", "Margin of the weed box"), ("overlap", "Overlap")):
         if name in form:
             found[name] = typed_length(form[name], unit, words)
     for name, words in (("width", "Stock width"), ("length", "Stock length")):
@@ -190,7 +207,7 @@ def _number(text: str, most: int) -> int:
 
 
 def _card(run: Run, plan: SheetPlan, numbers: Mapping[str, int], on: bool) -> CardView:
-    mine = {one.entry.item for one in run.placed}
+    mine = {one.entry.listed for one in run.placed}
     items = [(numbers[key], item) for key, item in plan.items.items() if item.key == run.key]
     assert mine <= {item.item.id for _, item in items}
     left = [f"{count} of “{title}”" for title, count in run.left_over.items()]
@@ -220,7 +237,7 @@ def _copy(run: Run, one: LaidCopy, numbers: Mapping[str, int], clashing: set[str
     matrix = " ".join(f"{value:.6g}" for value in (by.a, -by.c, -by.b, by.d, by.dx, -by.dy))
     lines = "".join(curve_path(line, 0.0, 0.0, 2) for line in lines_of(run, one))
     return CopyView(
-        one.entry.item, one.copy, numbers[one.entry.item], one.entry.title, round(left, 2), round(-top, 2),
+        one.entry.item, one.copy, numbers[one.entry.listed], one.entry.title, round(left, 2), round(-top, 2),
         round(right - left, 2), round(top - bottom, 2), matrix, lines, one.held,
         one.held and one.entry.title in clashing, left, bottom, one.turn,
     )  # fmt: skip
@@ -253,7 +270,7 @@ def _stock(run: Run, sheet: int) -> StockView:
     right, top, rim = round(100 * wide), round(100 * high), round(100 * edge)
     inner = f"M{rim} {-rim}V{rim - top}H{right - rim}V{-rim}Z"
     edges = f"M0 0H{right}V{-top}H0Z{inner}" if edge else ""
-    return StockView(wide, high, edges, run.stock.form == "roll", run.used(sheet))
+    return StockView(wide, high, edges, run.stock.form, run.used(sheet))
 
 
 def _verdict(run: Run | None, lost: list[ListedItem]) -> tuple[str, str, str]:

@@ -11,6 +11,8 @@ MOST_COPIES = 1000  # of one item
 Layout = Literal["designed", "rows", "close", "nested"]
 Turns = Literal["none", "half", "quarter"]
 Box = Literal["none", "items", "all"]
+Form = Literal["", "mat"]
+Divide = Literal["none", "groups", "tiles"]
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 Identity = Annotated[str, Field(min_length=1, max_length=80)]
 Place = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
@@ -32,7 +34,9 @@ class Item(Strict):
 
 
 class PutCopy(Strict):
-    """Where a person put a copy: the corner of its box on a sheet, mm from the corner of the stock, and its turn."""
+    """Where a person put a copy, of a share where its item is divided: the corner of its box on a sheet, mm from the
+    corner of the stock, and its turn.
+    """
 
     item: Identity
     copy_: Annotated[int, Field(ge=0, lt=MOST_COPIES, alias="copy")]
@@ -58,7 +62,9 @@ class RunOptions(Strict):
     `columns`: of copies side by side in rows; 0: as many as there is room for. `gap`: between items. `turns`: by which
     items may be turned to lie closer; none keeps the grain. `box`, `box_margin`: the weed box round each item or round
     all. `marks`: registration marks beside each item, common to all layers of its design. `machine`: the one chosen.
-    `stock`: the piece on hand that it lies on; `sheets`: at most so many mats or plates.
+    `stock`: the piece on hand that it lies on; `sheets`: at most so many mats or plates. `form`:
+    how what comes on a roll lies, on the roll where it is empty. `divide`: items larger than
+    the stock, between their groups, words and letters, or in tiles that share `overlap`.
     """
 
     width: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
@@ -72,6 +78,9 @@ class RunOptions(Strict):
     marks: bool = False
     machine: str = ""
     stock: str = ""
+    form: Form = ""
+    divide: Divide = "none"
+    overlap: Gap = 10.0
     sheets: Annotated[int, Field(ge=1, le=10_000)] | None = None
 
 
@@ -105,9 +114,19 @@ def run_key(material: str, colour: str) -> str:
     return f"{material} {colour.lower()}"
 
 
+def share_key(item: str, share: int) -> str:
+    """What a share of a divided item is called where copies of it are placed."""
+    return f"{item}/{share}"
+
+
+def item_of(key: str) -> str:
+    """The item of the list that a share, or a whole item, is of."""
+    return key.partition("/")[0]
+
+
 WORDS = {
     "copies": "copies", "width": "stock width", "length": "stock length", "columns": "columns", "gap": "gap",
-    "box_margin": "margin of the weed box", "name": "name", "items": "items", "turn": "turn",
+    "box_margin": "margin of the weed box", "overlap": "overlap", "name": "name", "items": "items", "turn": "turn",
 }  # fmt: skip
 
 

@@ -6,7 +6,18 @@ from typing import Annotated, Any, Literal, Union, get_args
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from jigger.core.cut.cutlist import MOST_COPIES, CutList, Identity, Item, Nest, PutCopy, RunOptions, Strict, valid
+from jigger.core.cut.cutlist import (
+    MOST_COPIES,
+    CutList,
+    Identity,
+    Item,
+    Nest,
+    PutCopy,
+    RunOptions,
+    Strict,
+    item_of,
+    valid,
+)
 from jigger.core.errors import CommandRefused, in_words
 
 MOST_TOGETHER = 2000  # copies on one list
@@ -62,7 +73,7 @@ class SetCopies(ListEdit):
 
     def _change(self, one: CutList) -> None:
         one.item(self.item).copies = self.copies
-        one.by_hand = [x for x in one.by_hand if x.item != self.item or x.copy_ < self.copies]
+        one.by_hand = [x for x in one.by_hand if item_of(x.item) != self.item or x.copy_ < self.copies]
 
     def label(self, before: CutList) -> str:
         return "copies"
@@ -75,7 +86,7 @@ class TakeOff(ListEdit):
     def _change(self, one: CutList) -> None:
         gone = one.item(self.item)
         one.items = [x for x in one.items if x is not gone]
-        one.by_hand = [x for x in one.by_hand if x.item != self.item]
+        one.by_hand = [x for x in one.by_hand if item_of(x.item) != self.item]
 
     def label(self, before: CutList) -> str:
         return "take off the list"
@@ -128,7 +139,7 @@ class PutByHand(ListEdit):
     place: PutCopy
 
     def _change(self, one: CutList) -> None:
-        if self.place.copy_ >= one.item(self.place.item).copies:
+        if self.place.copy_ >= one.item(item_of(self.place.item)).copies:
             raise CommandRefused("Cut list", "there are not so many copies of this item any more")
         key = (self.place.item, self.place.copy_)
         one.by_hand = [*(x for x in one.by_hand if (x.item, x.copy_) != key), self.place]

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.cut.cutlist import Nest
-from jigger.core.cut.plan import Entry, Run, footprint_box, local_map
+from jigger.core.cut.entry import Entry
+from jigger.core.cut.plan import Run, footprint_box, local_map
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, union
@@ -97,7 +98,7 @@ def _outline(entry: Entry, run: Run, room: float) -> Floats:
     if run.options.box == "items":
         return footprint(_boxed(box).mapped(by), room, 0.001)
     shape: Region = entry.kept
-    if run.options.marks:
+    if run.options.marks or entry.seams:
         shape = union([shape, _boxed(box)])
     return footprint(shape.mapped(by), room)
 

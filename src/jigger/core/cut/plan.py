@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
-
-from jigger.core.cut.cutlist import PutCopy, RunOptions, run_key
+from jigger.core.cut.cutlist import PutCopy, RunOptions
+from jigger.core.cut.dividing import shares_of
+from jigger.core.cut.entry import Entry, Stock, as_it_lies, stock_of
+from jigger.core.cut.lines import rectangle, square, triangle
 from jigger.core.cut.packing import Spot, close, rows
 from jigger.core.cut.page import CutLayer, CutPage
 from jigger.core.errors import CommandRefused
@@ -19,50 +20,8 @@ from jigger.core.geometry.boxes import Box, around
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.materials.rules import Material
 
-ROLLS, SHEETS = 1, 200  # sheets of a run at most: a roll is one
 MARK, BESIDE = 8.0, 6.0  # mm: a registration mark, and how far beside the design it lies
 HIDDEN = "cut mirrored: the face that is cut ends hidden, against the cloth or behind the glass"
-
-
-@dataclass(frozen=True, eq=False)
-class Entry:
-    """An item of the list as it is built: what is kept of it, in its design's coordinates, mm. `page`: the box of all
-    layers of its design, which marks of all of them lie beside.
-    """
-
-    item: str
-    title: str
-    kept: Region
-    material: Material
-    colour: str
-    copies: int
-    page: Box
-
-    @property
-    def key(self) -> str:
-        return run_key(self.material.id, self.colour)
-
-
-@dataclass(frozen=True)
-class Stock:
-    """What a run is cut from, mm: x runs along a roll, or across a sheet, y the other way. `edge` of it all round
-    cannot be used; there are at most so many `sheets`.
-    """
-
-    form: str
-    length: float
-    height: float
-    edge: float
-    sheets: int | None = None
-
-    @property
-    def usable(self) -> tuple[float, float]:
-        """Length and height between the edges, mm; nothing where they leave nothing."""
-        return max(self.length - 2 * self.edge, 0.0), max(self.height - 2 * self.edge, 0.0)
-
-    @property
-    def most(self) -> int:
-        return ROLLS if self.form == "roll" else min(self.sheets or SHEETS, SHEETS)
 
 
 @dataclass(frozen=True, eq=False)
@@ -119,6 +78,10 @@ class Run:
     def sheets(self) -> int:
         return 1 + max((one.sheet for one in self.placed), default=-1)
 
+    def on_machine(self, machine: str) -> Run:
+        """The same on another machine."""
+        return replace(self, options=self.options.model_copy(update={"machine": machine}))
+
     def on(self, sheet: int) -> list[LaidCopy]:
         """What lies on a sheet."""
         return [one for one in self.placed if one.sheet == sheet]
@@ -161,7 +124,9 @@ def plan(
     """
     groups: dict[str, list[Entry]] = {}
     for entry in entries:
-        groups.setdefault(entry.key, []).append(entry)
+        asked = (options or {}).get(entry.key, RunOptions())
+        lying = replace(entry, material=as_it_lies(entry.material, asked))
+        groups.setdefault(entry.key, []).extend(shares_of(lying, asked, stock_of(lying.material, asked)))
     if not groups:
         raise CommandRefused("Cut list", "there is nothing on it yet")
     held = {(one.item, one.copy_): one for one in by_hand}
@@ -169,17 +134,6 @@ def plan(
         _run(key, some, (options or {}).get(key, RunOptions()), held, (nests or {}).get(key, ()))
         for key, some in groups.items()
     ]
-
-
-def stock_of(material: Material, options: RunOptions) -> Stock:
-    """As it usually comes, or of the size chosen: of a roll `width` is across it."""
-    wide, high = material.sheet
-    length, height = (high, wide) if material.stock == "roll" else (wide, high)
-    if material.stock == "roll":
-        length, height = options.length or length, options.width or height
-    else:
-        length, height = options.width or length, options.length or height
-    return Stock(material.stock, length, height, material.edge, options.sheets)
 
 
 def page_of_run(run: Run, sheet: int = 0) -> CutPage:
@@ -200,12 +154,15 @@ def page_of_run(run: Run, sheet: int = 0) -> CutPage:
 
 def lines_of(run: Run, one: LaidCopy) -> list[Curves]:
     """The lines cut in the waste beside a copy: its weed box and its marks, in their place."""
-    lines = []
-    if run.options.marks:
-        lines += [mark.mapped(one.by.linear, one.by.shift) for mark in marks_of(one.entry.page)]
+    lines = [mark.mapped(one.by.linear, one.by.shift) for mark in _marks(one.entry, run.options)]
     if run.options.box == "items":
         lines.append(rectangle(one.box))
     return lines
+
+
+def _marks(entry: Entry, options: RunOptions) -> list[Curves]:
+    """Those of its seams, and those of its design where all of it is here."""
+    return [*entry.seams, *(marks_of(entry.page) if options.marks and not entry.share else [])]
 
 
 def marks_of(page: Box) -> list[Curves]:
@@ -213,26 +170,8 @@ def marks_of(page: Box) -> list[Curves]:
     a layer turned or mirrored by mistake shows.
     """
     left, bottom, right, top = page
-    middle, half = (bottom + top) / 2, MARK / 2
-    square = [(left - BESIDE - MARK, middle - half), (left - BESIDE, middle - half), (left - BESIDE, middle + half),
-              (left - BESIDE - MARK, middle + half)]  # fmt: skip
-    triangle = [
-        (right + BESIDE, middle - half),
-        (right + BESIDE + MARK, middle - half),
-        (right + BESIDE, middle + half),
-    ]
-    return [_closed(square), _closed(triangle)]
-
-
-def rectangle(box: Box) -> Curves:
-    """A box as a closed line."""
-    left, bottom, right, top = box
-    return _closed([(left, bottom), (right, bottom), (right, top), (left, top)])
-
-
-def _closed(points: list[tuple[float, float]]) -> Curves:
-    corners = np.array(points, float)
-    return Curves.lines(corners, np.roll(corners, -1, axis=0))
+    middle, beside = (bottom + top) / 2, BESIDE + MARK / 2
+    return [square(left - beside, middle, MARK), triangle(right + beside, middle, MARK)]
 
 
 def _run(
@@ -293,8 +232,7 @@ def footprint_box(entry: Entry, options: RunOptions) -> Box:
     box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
     if options.layout == "designed":
         box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
-    if options.marks:
-        box = around((box, *(mark.extent for mark in marks_of(entry.page)))) or box
+    box = around((box, *(mark.extent for mark in _marks(entry, options)))) or box
     return _grown(box, options.box_margin) if options.box == "items" else box
 
 

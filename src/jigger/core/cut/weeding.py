@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jigger.core.cut.plan import Run, rectangle
+from jigger.core.cut.lines import rectangle
+from jigger.core.cut.plan import Run
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.boxes import Box, around
 

@@ -81,10 +81,14 @@ def _splined(space: Modelspace, ring: Curves, layer: str) -> None:
 
 
 def _polyline(space: Modelspace, ring: Curves, layer: str, old: bool) -> None:
-    """Closed, of lines and of arcs as bulges: the tangent of a quarter of the sweep."""
+    """Of lines and of arcs as bulges: the tangent of a quarter of the sweep."""
     bulges = np.where(ring.kind == ARC, np.tan(np.nan_to_num(ring.arc[:, 4]) / 4), 0.0)
     rows = [(x, y, bulge) for (x, y), bulge in zip(ring.starts.tolist(), bulges.tolist(), strict=True)]
-    (space.add_polyline2d if old else space.add_lwpolyline)(rows, format="xyb", close=True, dxfattribs={"layer": layer})
+    if not ring.closed:
+        rows.append((*ring.ends[-1].tolist(), 0.0))
+    (space.add_polyline2d if old else space.add_lwpolyline)(
+        rows, format="xyb", close=ring.closed, dxfattribs={"layer": layer}
+    )
 
 
 def _names(layers: tuple[CutLayer, ...]) -> list[str]:

@@ -53,7 +53,9 @@ def write_pdf(work: Work, options: frozenset[str]) -> bytes:
 
 
 def draw(path: PDFPathObject, ring: Curves) -> None:
-    """A closed outline, mm, on a page in points. The format knows no arcs: they are the cubics nearest to them."""
+    """An outline, or a line that is not closed, mm, on a page in points. The format knows no arcs: they are the cubics
+    nearest to them.
+    """
     points = (ring.controls / POINT).tolist()
     path.moveTo(*points[0][0])
     for kind, (_, second, third, end) in zip(ring.kind.tolist(), points, strict=True):
@@ -61,7 +63,8 @@ def draw(path: PDFPathObject, ring: Curves) -> None:
             path.lineTo(*end)
         else:
             path.curveTo(*second, *third, *end)
-    path.close()
+    if ring.closed:
+        path.close()
 
 
 CUT_LINES = Option("lines", ", cut lines only", "the lines that are cut, without areas")

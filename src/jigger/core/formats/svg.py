@@ -36,7 +36,7 @@ def svg_of(page: CutPage, head: str, arcs: bool = False) -> str:
             path = "".join(curve_path(ring, left, top) for ring in piece)
             rows.append(f'<path fill="{layer.colour}" fill-rule="evenodd" d="{path}"/>')
         for line in layer.lines:
-            path = curve_path(line, left, top)
+            path = curve_path(line, left, top, closed=line.closed)
             rows.append(f'<path fill="none" stroke="{layer.colour}" stroke-width="{HAIR}" d="{path}"/>')
         rows.append("</g>")
     rows.append("</svg>")

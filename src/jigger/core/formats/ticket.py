@@ -9,18 +9,14 @@ from dataclasses import dataclass, field
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
 from jigger.core.cut.page import CutPage
+from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, paper, ruled, shortened, text, wrapped
 from jigger.core.formats.pdf import draw
 from jigger.core.geometry.curves.outline import outlines
 
-MM = 72 / 25.4  # points
 WIDE, HIGH = A4
-SIDE = 16 * MM
-INK, SOFT, RULE, STOCK = HexColor("#23302f"), HexColor("#5b665f"), HexColor("#b8ab8b"), HexColor("#f6f1e4")
-FACE = "JiggerTicket"
 LOWEST = 36 * MM  # above the room for names
 PICTURE = 74 * MM  # the most that a sheet's picture is high on its page
 
@@ -59,12 +55,8 @@ def write_ticket(ticket: Ticket, font: bytes) -> bytes:
     """A4 pages, one or more a sheet: picture to scale, facts, order of work, then where everything lies. `font`: a
     TrueType face for all of it.
     """
-    if FACE not in pdfmetrics.getRegisteredFontNames():
-        pdfmetrics.registerFont(TTFont(FACE, io.BytesIO(font)))
     stream = io.BytesIO()
-    canvas = Canvas(stream, A4, invariant=1, pageCompression=1)
-    canvas.setTitle(f"{ticket.name}, job ticket")
-    canvas.setCreator("Jigger")
+    canvas = paper(stream, A4, f"{ticket.name}, job ticket", font)
     for number, sheet in enumerate(ticket.sheets, start=1):
         _sheet(canvas, ticket, sheet, number)
     canvas.save()
@@ -75,20 +67,20 @@ def _sheet(canvas: Canvas, ticket: Ticket, sheet: TicketSheet, number: int) -> N
     y = _head(canvas, ticket, f"{number} of {len(ticket.sheets)}: {sheet.title}")
     y = _picture(canvas, sheet, y - 4 * MM) - 8 * MM
     for words, value in sheet.facts:
-        _text(canvas, SIDE, y, words, 9, SOFT)
-        y = _wrapped(canvas, SIDE + 44 * MM, y, value, 10, WIDE - 2 * SIDE - 44 * MM)
-        _rule(canvas, y + 4.5 * MM)
+        text(canvas, SIDE, y, words, 9, SOFT)
+        y = wrapped(canvas, SIDE + 44 * MM, y, value, 10, WIDE - 2 * SIDE - 44 * MM)
+        ruled(canvas, y + 4.5 * MM)
     y -= 3 * MM
-    _text(canvas, SIDE, y, "Order of work", 11)
+    text(canvas, SIDE, y, "Order of work", 11)
     y -= 6 * MM
     for step, words in enumerate(sheet.steps, start=1):
         if y < LOWEST:
             canvas.showPage()
             y = _head(canvas, ticket, f"{number} of {len(ticket.sheets)}: {sheet.title}, on") - 8 * MM
-        _text(canvas, SIDE, y, f"{step}", 9, SOFT)
+        text(canvas, SIDE, y, f"{step}", 9, SOFT)
         canvas.setStrokeColor(RULE)
         canvas.rect(SIDE + 6 * MM, y - 0.6 * MM, 3.2 * MM, 3.2 * MM)
-        y = _wrapped(canvas, SIDE + 12 * MM, y, words, 10, WIDE - 2 * SIDE - 12 * MM)
+        y = wrapped(canvas, SIDE + 12 * MM, y, words, 10, WIDE - 2 * SIDE - 12 * MM)
     _signature(canvas)
     canvas.showPage()
     rows, first = list(sheet.copies), 0
@@ -103,25 +95,25 @@ def _sheet(canvas: Canvas, ticket: Ticket, sheet: TicketSheet, number: int) -> N
             (158 * MM, "Turned"),
         )
         for x, words in places:
-            _text(canvas, SIDE + x, y, words, 9, SOFT)
-        _rule(canvas, y - 2 * MM)
+            text(canvas, SIDE + x, y, words, 9, SOFT)
+        ruled(canvas, y - 2 * MM)
         for line in rows[first : first + each]:
             y -= 6 * MM
-            _text(canvas, SIDE, y, f"{line.number}", 10)
-            _text(canvas, SIDE + 14 * MM, y, _cut(line.title, 86 * MM, 10), 10)
+            text(canvas, SIDE, y, f"{line.number}", 10)
+            text(canvas, SIDE + 14 * MM, y, shortened(line.title, 86 * MM, 10), 10)
             for x, words in ((104, f"{line.x:.1f} mm"), (132, f"{line.y:.1f} mm"), (158, f"{line.turn:g}°")):
-                _text(canvas, SIDE + x * MM, y, words, 10)
-            _rule(canvas, y - 1.6 * MM)
+                text(canvas, SIDE + x * MM, y, words, 10)
+            ruled(canvas, y - 1.6 * MM)
         first += each
         canvas.showPage()
 
 
 def _head(canvas: Canvas, ticket: Ticket, words: str) -> float:
     y = HIGH - 20 * MM
-    _text(canvas, SIDE, y, _cut(ticket.name, 120 * MM, 16), 16)
-    _text(canvas, WIDE - SIDE, y, "Job ticket", 11, SOFT, right=True)
-    _text(canvas, SIDE, y - 7 * MM, words, 11)
-    _text(canvas, WIDE - SIDE, y - 7 * MM, ticket.said, 9, SOFT, right=True)
+    text(canvas, SIDE, y, shortened(ticket.name, 120 * MM, 16), 16)
+    text(canvas, WIDE - SIDE, y, "Job ticket", 11, SOFT, right=True)
+    text(canvas, SIDE, y - 7 * MM, words, 11)
+    text(canvas, WIDE - SIDE, y - 7 * MM, ticket.said, 9, SOFT, right=True)
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(1.2)
     canvas.line(SIDE, y - 10 * MM, WIDE - SIDE, y - 10 * MM)
@@ -161,49 +153,13 @@ def _picture(canvas: Canvas, sheet: TicketSheet, top: float) -> float:
         canvas.setLineWidth(0.5)
         width = pdfmetrics.stringWidth(f"{copy.number}", FACE, 7) + 4
         canvas.rect(x, y, width, 9, fill=1)
-        _text(canvas, x + 2, y + 2, f"{copy.number}", 7)
+        text(canvas, x + 2, y + 2, f"{copy.number}", 7)
     return bottom
 
 
 def _signature(canvas: Canvas) -> None:
     y = 22 * MM
     for x, words in ((SIDE, "Cut by"), (SIDE + 64 * MM, "On"), (SIDE + 112 * MM, "Looked at by")):
-        _text(canvas, x, y - 4.4 * MM, words, 8, SOFT)
+        text(canvas, x, y - 4.4 * MM, words, 8, SOFT)
         canvas.setStrokeColor(RULE)
         canvas.line(x, y, x + (58 if words != "On" else 42) * MM, y)
-
-
-def _text(
-    canvas: Canvas, x: float, y: float, words: str, size: float, colour: HexColor = INK, right: bool = False
-) -> None:
-    canvas.setFillColor(colour)
-    canvas.setFont(FACE, size)
-    (canvas.drawRightString if right else canvas.drawString)(x, y, words)
-
-
-def _wrapped(canvas: Canvas, x: float, y: float, words: str, size: float, wide: float) -> float:
-    """Words in lines of a width; where the next line goes."""
-    line = ""
-    for word in words.split():
-        longer = f"{line} {word}".strip()
-        if line and pdfmetrics.stringWidth(longer, FACE, size) > wide:
-            _text(canvas, x, y, line, size)
-            y, line = y - 5 * MM, word
-        else:
-            line = longer
-    _text(canvas, x, y, _cut(line, wide, size), size)
-    return y - 6 * MM
-
-
-def _cut(words: str, wide: float, size: float) -> str:
-    if pdfmetrics.stringWidth(words, FACE, size) <= wide:
-        return words
-    while words and pdfmetrics.stringWidth(f"{words}…", FACE, size) > wide:
-        words = words[:-1]
-    return f"{words}…"
-
-
-def _rule(canvas: Canvas, y: float) -> None:
-    canvas.setStrokeColor(RULE)
-    canvas.setLineWidth(0.4)
-    canvas.line(SIDE, y, WIDE - SIDE, y)

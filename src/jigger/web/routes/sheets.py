@@ -12,11 +12,12 @@ from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
 from jigger.services.runs import machine_of, run_files, run_path, written_run
-from jigger.services.tickets import job_ticket
+from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.workshop import Workshop
 from jigger.web.forms import read_seen
+from jigger.web.placing import map_of
 from jigger.web.render import Posted, download, house, render, to, unit
-from jigger.web.sheet import BOXES, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
+from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
 
 router = APIRouter()
 
@@ -82,7 +83,7 @@ def checks(request: Request, identity: str, run: str = "") -> Response:
     here = house(request)
     opened = here.cut_lists.open(identity)
     laid = here.cut_lists.laid_out(opened.list)
-    names = dict.fromkeys(one.entry.item for one in laid.run(run).placed)
+    names = dict.fromkeys(one.entry.listed for one in laid.run(run).placed)
     unready = []
     for design, revision in dict.fromkeys((laid.items[x].item.design, laid.items[x].item.revision) for x in names):
         found = here.designs.at(design, revision)
@@ -164,7 +165,7 @@ def job(request: Request, identity: str) -> Response:
     here = house(request)
     opened = here.cut_lists.open(identity)
     laid, tooling = here.cut_lists.laid_out(opened.list), here.shop.tooling()
-    data = run_files(opened.list.name, laid, tooling, job_ticket(opened.list.name, _kept(opened), laid, tooling))
+    data = run_files(opened.list.name, laid, tooling, papers_of(opened.list.name, _kept(opened), laid, tooling))
     return download(data, file_name([opened.list.name], ".zip"), "application/zip")
 
 
@@ -177,6 +178,20 @@ def ticket(request: Request, identity: str) -> Response:
     return download(data, file_name([opened.list.name, "job ticket"], ".pdf"), "application/pdf")
 
 
+@router.get("/cut-lists/{identity}/map.pdf")
+def placement_map(request: Request, identity: str, run: str = "", true_size: bool = False) -> Response:
+    """Where everything of a design goes, on paper."""
+    here = house(request)
+    opened = here.cut_lists.open(identity)
+    laid = here.cut_lists.laid_out(opened.list)
+    found = map_of(laid, laid.run(run))
+    if found is None:
+        return render(request, "refused.html", 404, message="Nothing of this run goes on in more than one piece.")
+    data = (true_map if true_size else paper_map)(found)
+    words = [found.title, "placement map", *(["true size"] if true_size else [])]
+    return download(data, file_name(words, ".pdf"), "application/pdf")
+
+
 @router.post("/cut-lists/{identity}/send")
 def send(request: Request, identity: str, run: str = Form(""), sheet: str = Form("0")) -> Response:
     here = house(request)
@@ -185,7 +200,7 @@ def send(request: Request, identity: str, run: str = Form(""), sheet: str = Form
     number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
     path = run_path(found, number, here.shop.tooling(), "hpgl")
     on = found.on(number)[0].entry
-    item = opened.list.item(on.item)
+    item = opened.list.item(on.listed)
     title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
     here.queue.line_up_path(item.design, title, item.revision, found.material.name, path,
                             "mirrored" if found.mirrored else "", found.colour)  # fmt: skip
@@ -204,8 +219,9 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     on_hand = here.cut_lists.stock.listed(view.run.material.id).values() if view.run else ()
     languages = {language for one in machines for language in one.languages}
     return render(
-        request, template, opened=opened, view=view, play=play, views=VIEWS, layouts=LAYOUTS,
-        turns=TURNS, boxes=BOXES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
+        request, template, opened=opened, view=view, play=play, layouts=LAYOUTS, turns=TURNS, boxes=BOXES,
+        views={key: words for key, words in VIEWS.items() if key != "map" or view.has_map},
+        forms=FORMS, divides=DIVIDES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
         shelf=here.designs.listed(),
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],

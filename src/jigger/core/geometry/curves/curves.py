@@ -109,6 +109,11 @@ class Curves:
         """(n, 2): where each segment ends."""
         return self.controls[:, 3]
 
+    @property
+    def closed(self) -> bool:
+        """Whether the last segment ends where the first begins."""
+        return len(self) > 1 and bool(np.allclose(self.ends[-1], self.starts[0], atol=1e-6))
+
     def at(self, index: Ints, t: Floats) -> Floats:
         """Points (k, 2) of segments `index` (k,) at parameters t (k,)."""
         a, b, c, d = (part[index] for part in self._complex_power)

@@ -83,8 +83,11 @@ const View = (() => {
     fit(box());
   }
 
-  // What outgrew the view is shown whole again, unless a person chose what to look at.
+  // What outgrew the view is shown whole again, unless a person chose what to look at; another thing always is.
+  let shown = document.getElementById("art").dataset.of;
   function refit() {
+    const {of} = document.getElementById("art").dataset;
+    if (of !== shown) { shown = of; return all(); }
     const [left, top, wide, high] = box(), {width, height} = size();
     const outside = left < x || top < y || left + wide > x + width * perPixel || top + high > y + height * perPixel;
     if (outside && !own) fit(box());

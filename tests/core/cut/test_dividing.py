@@ -1,0 +1,178 @@
+"""What is larger than its stock: every share fits, together they are the whole, letters are not parted."""
+
+import io
+import random
+
+import numpy as np
+import pypdf
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jigger.core.cut.cutlist import RunOptions, share_key
+from jigger.core.cut.dividing import shares_of
+from jigger.core.cut.entry import MAT, Entry, as_it_lies, stock_of
+from jigger.core.cut.families import families_of
+from jigger.core.cut.placement import maps_of
+from jigger.core.cut.plan import plan
+from jigger.core.cut.tiling import MARK, tiles_of
+from jigger.core.design.starters.plain import plain_lettering
+from jigger.core.errors import CommandRefused
+from jigger.core.formats.placement_map import write_map, write_true_map
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.joinery import shapes
+from jigger.core.lettering.lettercase import FOLDER
+from jigger.core.materials.presets import MATERIALS
+from jigger.services.workshop import Workshop
+
+VINYL, STEEL = MATERIALS["outdoor-vinyl"], MATERIALS["mild-steel"]
+FONT = (FOLDER / "varela-round.ttf").read_bytes()
+WORKSHOP = Workshop()
+
+
+def box(x: float, y: float, wide: float, high: float, owner: str = "r") -> Region:
+    return Region.polygon(owner, np.array([(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], float))
+
+
+def entry(kept: Region, families=None, material=VINYL) -> Entry:
+    return Entry("i1", "Sign", kept, material, "#123456", 1, kept.bounds, "d 1", kept.bounds, families or {})
+
+
+def words(text: str, height: float = 60.0) -> Entry:
+    design = plain_lettering(text, [(text, "varela-round", height)], (900.0, 300.0))
+    built = WORKSHOP.exact(design)
+    (layer,) = built.layers
+    return Entry("i1", text, layer.kept, layer.material, "#123456", 1, built.page_box, "d 1", built.page_box,
+                 families_of(design))  # fmt: skip
+
+
+def fits(region: Region, room: tuple[float, float]) -> bool:
+    left, bottom, right, top = region.bounds
+    return right - left <= room[0] + 1e-3 and top - bottom <= room[1] + 1e-3
+
+
+@settings(max_examples=40)
+@given(st.integers(0, 10_000))
+def test_shares_fit_and_are_the_whole(seed: int) -> None:
+    chance = random.Random(seed)
+    letters, families = [], {}
+    for number in range(chance.randint(2, 40)):
+        x, y = chance.uniform(0, 1500), 120.0 * chance.randint(0, 5)
+        letters.append(box(40.0 * number, y, chance.uniform(5, 30), 60.0, f"t{number}") if chance.random() < 0.5 else
+                       box(x, y + 1000 * number, 20.0, 60.0, f"t{number}"))  # fmt: skip
+        families[f"t{number}"] = ("l", f"p{number // 4}", "line 0", f"word {number // 2}", f"t{number}")
+    whole = entry(union(letters), families)
+    options = RunOptions(divide="groups", width=chance.uniform(120, 400), length=chance.uniform(120, 500))
+    stock = stock_of(VINYL, options)
+    shares = shares_of(whole, options, stock)
+    if len(shares) > 1:
+        assert all(fits(one.kept, stock.usable) for one in shares)
+    together = shapely.union_all([one.kept.geometry for one in shares])
+    assert together.symmetric_difference(whole.kept.geometry).area < 1e-6
+    assert sum(one.kept.area for one in shares) == pytest.approx(whole.kept.area), "nothing twice"
+    assert [one.item for one in shares] == [share_key("i1", n + 1) for n in range(len(shares))] or len(shares) == 1
+
+
+def test_dots_and_accents_stay_with_their_letters() -> None:
+    for text in ("jijÄÖi", "Ééî j", "å:;i!?"):
+        parts = words(text)
+        options = RunOptions(divide="groups", width=130.0, length=90.0)
+        shares = shares_of(parts, options, stock_of(VINYL, options))
+        assert len(shares) > 1
+        seen: set[str] = set()
+        for share in shares:
+            mine = set(share.kept.owners())
+            assert not mine & seen, f"{text}: a letter is in two shares"
+            seen |= mine
+
+
+def test_a_break_is_between_parts_before_words_before_letters() -> None:
+    families = {name: ("l", part, "line 0", f"word {word}", name)
+                for name, part, word in [("a", "p1", 0), ("b", "p1", 1), ("c", "p2", 0), ("d", "p2", 0)]}  # fmt: skip
+    row = entry(union([box(60 * i, 0, 40, 40, name) for i, name in enumerate("abcd")]), families)
+    options = RunOptions(divide="groups", width=400.0, length=200.0)  # room for three of them
+    shares = shares_of(row, options, stock_of(VINYL, options))
+    assert [sorted(one.kept.owners()) for one in shares] == [["a", "b"], ["c", "d"]]
+
+
+def test_what_fits_or_is_not_to_be_divided_stays_whole_and_a_letter_too_large_is_tiled() -> None:
+    whole = entry(box(0, 0, 900, 100))
+    for options in (RunOptions(), RunOptions(divide="groups"), RunOptions(divide="tiles", length=2000.0)):
+        assert shares_of(whole, options, stock_of(VINYL, options)) == [whole]
+    options = RunOptions(divide="groups", length=400.0)
+    shares = shares_of(whole, options, stock_of(VINYL, options))
+    assert len(shares) == 3 and all(one.seams for one in shares)
+
+
+@settings(max_examples=30)
+@given(st.integers(0, 10_000))
+def test_tiles_put_together_are_the_whole_and_marks_lie_in_the_waste(seed: int) -> None:
+    chance = random.Random(seed)
+    kept = union([
+        shapes.ring("r", chance.uniform(200, 900), chance.uniform(200, 900), chance.uniform(8, 60), 0.01),
+        box(chance.uniform(-500, 0), chance.uniform(-300, 0), chance.uniform(20, 900), chance.uniform(20, 400)),
+    ])  # fmt: skip
+    room, overlap, clear = (chance.uniform(160, 500), chance.uniform(160, 500)), chance.choice([0.0, 5.0, 12.0]), 2.0
+    tiles = tiles_of(kept, room, overlap, clear)
+    assert tiles
+    together = shapely.union_all([one.kept.geometry for one in tiles])
+    assert together.symmetric_difference(kept.geometry).area < 1e-3
+    if not overlap:
+        assert sum(one.kept.area for one in tiles) == pytest.approx(kept.area, abs=1e-3)
+    counted: dict[tuple, int] = {}
+    for one in tiles:
+        mine = [shapely.Polygon(mark.starts) for mark in one.marks]
+        ink = shapely.union_all([one.kept.geometry, *mine]).bounds
+        assert ink[2] - ink[0] <= room[0] + 1e-3 and ink[3] - ink[1] <= room[1] + 1e-3
+        for mark in mine:
+            assert mark.distance(kept.geometry) >= clear - 1e-3
+            key = tuple(np.round(mark.bounds, 3))
+            counted[key] = counted.get(key, 0) + 1
+    if overlap and len(tiles) == 2:
+        assert counted and set(counted.values()) == {2}, "both sides of a seam have the same marks"
+
+
+def test_a_seam_goes_where_nothing_is_kept() -> None:
+    kept = union([box(0, 0, 170, 50), box(182, 0, 150, 50)])
+    tiles = tiles_of(kept, (260.0, 120.0), 10.0, 1.0)
+    assert [round(one.kept.area) for one in tiles] == [170 * 50, 150 * 50]
+    assert len(tiles[0].marks) == 2 and MARK == 6.0
+
+
+def test_a_room_too_small_for_tiles_gives_none_at_once() -> None:
+    assert tiles_of(box(0, 0, 5000, 5000), (15.0, 15.0), 10.0, 1.0) == []
+    assert tiles_of(box(0, 0, 50_000, 50_000), (60.0, 60.0), 10.0, 1.0) == []
+
+
+def test_vinyl_on_mats_and_the_map_says_where_everything_goes() -> None:
+    sign = words("Heron Boats", 190.0)
+    options = RunOptions(form="mat", divide="groups")
+    assert as_it_lies(STEEL, options) is STEEL
+    (run,) = plan([sign], {sign.key: options})
+    assert run.stock.form == "mat" and (run.stock.length, run.stock.height) == MAT
+    assert run.sheets >= 2 and not run.left_over and not run.clashes
+    (one,) = maps_of([run], {"d 1": "Heron Boats"})
+    assert {share.sheet for share in one.shares} == {f"Outdoor vinyl, mat {n + 1}" for n in range(run.sheets)}
+    ink = shapely.union_all([share.kept.geometry for share in one.shares])
+    assert ink.symmetric_difference(sign.kept.geometry).area < 1e-6, "on the map all is where it was designed"
+    text = "".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(write_map(one, FONT))).pages)
+    left, bottom, right, top = one.frame
+    assert "Heron Boats" in text and f"{right - left:.1f} × {top - bottom:.1f} mm" in text
+    for share in one.shares:
+        assert f"{share.box[0] - left:.1f} mm" in text and f"{share.box[1] - bottom:.1f} mm" in text
+    assert write_map(one, FONT) == write_map(one, FONT)
+    (page,) = pypdf.PdfReader(io.BytesIO(write_true_map(one, FONT))).pages
+    assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(right - left, abs=0.1)
+    assert float(page.mediabox.height) * 25.4 / 72 == pytest.approx(top - bottom, abs=0.1)
+
+
+def test_a_map_larger_than_a_page_can_be_is_refused_in_words() -> None:
+    options = RunOptions(divide="tiles")
+    giant = entry(box(0, 0, 6000, 100), material=STEEL)
+    (run,) = plan([giant], {giant.key: options})
+    (one,) = maps_of([run])
+    assert len(one.shares) >= 4
+    assert not any(share.seams for share in one.shares), "plates meet end to end"
+    with pytest.raises(CommandRefused, match="5080 mm"):
+        write_true_map(one, FONT)
