@@ -21,6 +21,7 @@ from jigger.store.jobs import Job, JobStore
 PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
 ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."
 UNKNOWN = "This could not be sent or written down. Look at the machine, then send it again."
+PAPER = "Paper, with the pen"
 TWICE = 3.0  # seconds: the same sent again sooner is a double click
 RESTARTED = "Jigger was stopped while this job was on the machine. Look at the machine, then send it again."
 
@@ -50,7 +51,7 @@ class Queue:
         self._closing = True
         self._wake.set()
 
-    def line_up(self, design_id: str, layer: str = "", mirrored: bool = False) -> int:
+    def line_up(self, design_id: str, layer: str = "", mirrored: bool = False, pen: bool = False) -> int:
         """Pin the design's present state, or that of one layer, and line it up; the job's number. Raises
         CommandRefused, also where layers of a design would be cut from one sheet on top of each other.
         """
@@ -66,15 +67,19 @@ class Queue:
         title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
         return self.line_up_path(
             design_id, opened.design.name, opened.number, cut.material.name, path, title,
-            of.colour or cut.material.colour,
+            of.colour or cut.material.colour, pen,
         )  # fmt: skip
 
     def line_up_path(
-        self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str
-    ) -> int:
+        self, design_id: str, name: str, revision: int, material: str, path: ToolPath, title: str, colour: str,
+        pen: bool = False,
+    ) -> int:  # fmt: skip
         """A way of a layer or a run that holds this design: a new job's number, or that of the same one lined up just
-        now: a double click.
+        now: a double click. With a `pen` the same way is drawn on paper.
         """
+        if pen:
+            path, material, colour = path.penned(), PAPER, "#ffffff"
+            title = f"{title}, pen test".lstrip(", ")
         text = write_path(path)
         for job in self._jobs.all()[:3]:
             if job.path == text and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:

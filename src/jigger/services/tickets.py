@@ -56,7 +56,7 @@ def applied(laid: SheetPlan) -> list[str]:
     """
     designs: dict[str, list[tuple[ListedItem, Run]]] = {}
     for run in laid.runs:
-        for key in dict.fromkeys(one.entry.listed for one in run.placed):
+        for key in dict.fromkeys(one.entry.listed for one in run.placed if not one.entry.aid):
             item = laid.items[key]
             designs.setdefault(f"{item.item.design} {item.item.revision}", []).append((item, run))
     found = []
@@ -79,7 +79,7 @@ def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dic
 
 
 def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
-    return CopyLine(numbers[one.entry.listed], one.entry.title, one.box[0], one.box[1], one.turn)
+    return CopyLine(numbers.get(one.entry.listed, 0), one.entry.title, one.box[0], one.box[1], one.turn)
 
 
 def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:

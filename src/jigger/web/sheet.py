@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, page_of_run
+from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, lines_round
 from jigger.core.cut.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
@@ -29,6 +29,10 @@ TURNS = [
 ]
 FORMS = [("", "the roll"), ("mat", "mats")]
 DIVIDES = [("none", "no, they are left over"), ("groups", "by parts and letters"), ("tiles", "in tiles")]
+LENGTHS = {
+    "gap": "Gap", "box_margin": "Margin of the weed box", "overlap": "Overlap", "weed_lines": "Weed lines",
+    "weed_clear": "Clearance of weed lines", "feed_out": "Feed",
+}  # fmt: skip
 BOXES = [("none", "no weed box"), ("items", "round each item"), ("all", "round everything")]
 
 
@@ -182,14 +186,13 @@ def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
             found[name] = form[name]
     if "columns" in form:
         found["columns"] = _whole(form["columns"] or "0", "Columns")
-    for name, words in (("gap", "Gap"), ("box_margin", "Margin of the weed box"), ("overlap", "Overlap")):
+    for name, words in LENGTHS.items():
         if name in form:
-            found[name] = typed_length(form[name], unit, words)
+            found[name] = typed_length(form[name] or "0", unit, words)
     for name, words in (("width", "Stock width"), ("length", "Stock length")):
         if name in form:
             found[name] = typed_length(form[name], unit, words) if form[name].strip() else None
-    if "marks" in form:
-        found["marks"] = form["marks"] == "true"
+    found.update({name: form[name] == "true" for name in ("marks", "centres", "patch") if name in form})
     if "columns" in found and "layout" not in found:
         found["layout"] = "rows"
     return found
@@ -207,7 +210,7 @@ def _number(text: str, most: int) -> int:
 
 
 def _card(run: Run, plan: SheetPlan, numbers: Mapping[str, int], on: bool) -> CardView:
-    mine = {one.entry.listed for one in run.placed}
+    mine = {one.entry.listed for one in run.placed if not one.entry.aid}
     items = [(numbers[key], item) for key, item in plan.items.items() if item.key == run.key]
     assert mine <= {item.item.id for _, item in items}
     left = [f"{count} of “{title}”" for title, count in run.left_over.items()]
@@ -235,19 +238,16 @@ def _copy(run: Run, one: LaidCopy, numbers: Mapping[str, int], clashing: set[str
     left, bottom, right, top = one.box
     by = one.by  # with y down
     matrix = " ".join(f"{value:.6g}" for value in (by.a, -by.c, -by.b, by.d, by.dx, -by.dy))
-    lines = "".join(curve_path(line, 0.0, 0.0, 2) for line in lines_of(run, one))
+    lines = "".join(curve_path(line, 0.0, 0.0, 2, line.closed) for line in lines_of(run, one))
     return CopyView(
-        one.entry.item, one.copy, numbers[one.entry.listed], one.entry.title, round(left, 2), round(-top, 2),
+        one.entry.item, one.copy, numbers.get(one.entry.listed, 0), one.entry.title, round(left, 2), round(-top, 2),
         round(right - left, 2), round(top - bottom, 2), matrix, lines, one.held,
         one.held and one.entry.title in clashing, left, bottom, one.turn,
     )  # fmt: skip
 
 
 def _round_all(run: Run, sheet: int) -> str:
-    placed = run.on(sheet)
-    if run.options.box != "all" or not placed:
-        return ""
-    return curve_path(page_of_run(run, sheet).layers[0].lines[-1], 0.0, 0.0, 2)
+    return "".join(curve_path(line, 0.0, 0.0, 2, line.closed) for line in lines_round(run, sheet))
 
 
 def _waste(run: Run, sheet: int) -> list[WasteView]:

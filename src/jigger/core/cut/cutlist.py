@@ -3,14 +3,26 @@
 import json
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
 from jigger.core.errors import CommandRefused, in_words
 
+PATCH = "test patch"  # what its place by hand is kept under
 MOST_COPIES = 1000  # of one item
+LEAST_APART = 10.0  # mm, of weed lines
+
+
+def none_or_apart(value: float) -> float:
+    """0 for none, or far enough that something lies between."""
+    if 0 < value < LEAST_APART:
+        raise ValueError(f"at least {LEAST_APART:g} mm, or 0 for none")
+    return value
+
+
 Layout = Literal["designed", "rows", "close", "nested"]
 Turns = Literal["none", "half", "quarter"]
 Box = Literal["none", "items", "all"]
+WeedLines = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False), AfterValidator(none_or_apart)]
 Form = Literal["", "mat"]
 Divide = Literal["none", "groups", "tiles"]
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
@@ -61,7 +73,10 @@ class RunOptions(Strict):
     `width`, `length`: of the stock, where it is not as it usually comes; of a roll `length` is what is left on it.
     `columns`: of copies side by side in rows; 0: as many as there is room for. `gap`: between items. `turns`: by which
     items may be turned to lie closer; none keeps the grain. `box`, `box_margin`: the weed box round each item or round
-    all. `marks`: registration marks beside each item, common to all layers of its design. `machine`: the one chosen.
+    all. `marks`: registration marks beside each item, common to all layers of its design;
+    `centres`: lines that point at its centre. `weed_lines`: so far apart through the waste, none where it is 0, and
+    nowhere nearer to what is kept than `weed_clear`. `patch`: a test patch beside the work. `feed_out`: how far a roll
+    is moved on after the job. `machine`: the one chosen.
     `stock`: the piece on hand that it lies on; `sheets`: at most so many mats or plates. `form`:
     how what comes on a roll lies, on the roll where it is empty. `divide`: items larger than
     the stock, between their groups, words and letters, or in tiles that share `overlap`.
@@ -76,6 +91,11 @@ class RunOptions(Strict):
     box: Box = "none"
     box_margin: Gap = 5.0
     marks: bool = False
+    centres: bool = False
+    weed_lines: WeedLines = 0.0
+    weed_clear: Gap = 3.0
+    patch: bool = False
+    feed_out: Gap = 0.0
     machine: str = ""
     stock: str = ""
     form: Form = ""
@@ -126,7 +146,8 @@ def item_of(key: str) -> str:
 
 WORDS = {
     "copies": "copies", "width": "stock width", "length": "stock length", "columns": "columns", "gap": "gap",
-    "box_margin": "margin of the weed box", "overlap": "overlap", "name": "name", "items": "items", "turn": "turn",
+    "box_margin": "margin of the weed box", "overlap": "overlap", "weed_lines": "weed lines",
+    "weed_clear": "clearance of weed lines", "feed_out": "feed", "name": "name", "items": "items", "turn": "turn",
 }  # fmt: skip
 
 

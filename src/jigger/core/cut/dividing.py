@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
+from weakref import WeakKeyDictionary
 
 from jigger.core.cut.cutlist import RunOptions, share_key
 from jigger.core.cut.entry import Entry, Stock
@@ -17,6 +18,10 @@ from jigger.core.geometry.boxes import Box, around
 SLACK = 1e-6  # mm: rounding when a share just fits
 MOST_SHARES = 200  # of one item
 SHARE = 3.0  # what a share more costs; a break within a word costs half of it, one between parts nothing
+
+
+Room = tuple[float, float]  # length and height, mm
+_found: WeakKeyDictionary[Region, dict[tuple[str, Room, bool, float, float], list[Tile]]] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,14 +51,11 @@ def shares_of(entry: Entry, options: RunOptions, stock: Stock) -> list[Entry]:
         return [entry]
     overlap = options.overlap if entry.material.process == "knife" else 0.0
     clear = max(entry.material.least_strip, entry.material.least_gap)
-    found: list[Tile] = []
-    if options.divide == "tiles":
-        found = tiles_of(entry.kept, room, overlap, clear)
-    else:
-        for units in _divided(units_of(entry.kept, entry.families), room, turned):
-            area = union([piece for unit in units for piece in unit.pieces])
-            whole = area.bounds is None or _fits(area.bounds, room, turned)
-            found += [Tile(area)] if whole else tiles_of(area, room, overlap, clear)
+    asked = options.divide, room, turned, overlap, clear
+    known = _found.setdefault(entry.kept, {})  # an area that was built stays what it is
+    if asked not in known:
+        known[asked] = _tiles(entry, *asked)
+    found = known[asked]
     if not 1 < len(found) <= MOST_SHARES:
         return [entry]
     return [
@@ -63,6 +65,17 @@ def shares_of(entry: Entry, options: RunOptions, stock: Stock) -> list[Entry]:
         )
         for number, tile in enumerate(found, start=1)
     ]  # fmt: skip
+
+
+def _tiles(entry: Entry, divide: str, room: Room, turned: bool, overlap: float, clear: float) -> list[Tile]:
+    if divide == "tiles":
+        return tiles_of(entry.kept, room, overlap, clear)
+    found: list[Tile] = []
+    for units in _divided(units_of(entry.kept, entry.families), room, turned):
+        area = union([piece for unit in units for piece in unit.pieces])
+        whole = area.bounds is None or _fits(area.bounds, room, turned)
+        found += [Tile(area)] if whole else tiles_of(area, room, overlap, clear)
+    return found
 
 
 def units_of(kept: Region, families: Mapping[str, tuple[str, ...]]) -> list[Unit]:
@@ -89,7 +102,7 @@ def units_of(kept: Region, families: Mapping[str, tuple[str, ...]]) -> list[Unit
     ]
 
 
-def _divided(units: list[Unit], room: tuple[float, float], turned: bool) -> list[list[Unit]]:
+def _divided(units: list[Unit], room: Room, turned: bool) -> list[list[Unit]]:
     """Units in as few shares as may be, broken where they belong together least."""
     box = around(unit.box for unit in units)
     if box is None or len(units) == 1 or _fits(box, room, turned):
@@ -145,6 +158,6 @@ def _kinship(a: Sequence[Unit], b: Sequence[Unit]) -> float:
     return max(most - 1, 0) / 2  # all are of one layer
 
 
-def _fits(box: Box, room: tuple[float, float], turned: bool) -> bool:
+def _fits(box: Box, room: Room, turned: bool) -> bool:
     wide, high = box[2] - box[0] - SLACK, box[3] - box[1] - SLACK
     return (wide <= room[0] and high <= room[1]) or (turned and high <= room[0] and wide <= room[1])

@@ -21,7 +21,8 @@ class Entry:
 
     `page`: the box of all layers of its design, which marks of all of them lie beside; `frame`: what its place in the
     work is measured from, its surface or that box. `families`: of each letter and part the way to it, see families_of.
-    `share`: which share of the item it is, 0 for all of it; `seams`: marks cut beside it that its neighbours have too.
+    `aid`: it is of no design, but of the run itself. `share`: which share of the item it is, 0 for all of it; `seams`:
+    marks cut beside it that its neighbours have too.
     """
 
     item: str
@@ -35,6 +36,7 @@ class Entry:
     frame: Box | None = None
     families: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     share: int = 0
+    aid: bool = False
     seams: tuple[Curves, ...] = ()
 
     @property

@@ -77,7 +77,7 @@ def tool_path(
     """The way of the tools round every layer, a tool a layer, each begun from the corner of the page. They run with the
     kept material at their left. Raises as cuts_of.
     """
-    return followed(cuts_of(page, tooling, machine, language), page.box)
+    return replace(followed(cuts_of(page, tooling, machine, language), page.box), feed_out=page.feed_out)
 
 
 def followed(cuts: Iterable[Cut], page: Box) -> ToolPath:

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.curves import Curves
 
@@ -10,6 +11,11 @@ def rectangle(box: Box) -> Curves:
     """A box as a closed line."""
     left, bottom, right, top = box
     return closed([(left, bottom), (right, bottom), (right, top), (left, top)])
+
+
+def boxed(box: Box) -> Region:
+    """The area of a box."""
+    return Region.polygon("box", rectangle(box).starts)
 
 
 def square(x: float, y: float, size: float) -> Curves:

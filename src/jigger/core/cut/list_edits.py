@@ -8,6 +8,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from jigger.core.cut.cutlist import (
     MOST_COPIES,
+    PATCH,
     CutList,
     Identity,
     Item,
@@ -139,7 +140,7 @@ class PutByHand(ListEdit):
     place: PutCopy
 
     def _change(self, one: CutList) -> None:
-        if self.place.copy_ >= one.item(item_of(self.place.item)).copies:
+        if self.place.item != PATCH and self.place.copy_ >= one.item(item_of(self.place.item)).copies:
             raise CommandRefused("Cut list", "there are not so many copies of this item any more")
         key = (self.place.item, self.place.copy_)
         one.by_hand = [*(x for x in one.by_hand if (x.item, x.copy_) != key), self.place]

@@ -6,15 +6,14 @@ import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
+from jigger.core.cut.aids import marks_beside
 from jigger.core.cut.cutlist import Nest
 from jigger.core.cut.entry import Entry
+from jigger.core.cut.lines import boxed
 from jigger.core.cut.plan import Run, footprint_box, local_map
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.curves import Floats
 
 TURNS = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
@@ -55,7 +54,16 @@ def stamp_of(run: Run) -> str:
     """Equal for runs in which a nest of one would do for the other."""
     options, stock = run.options, run.stock
     said: list[tuple[object, ...]] = [
-        (options.gap, options.turns, options.box, options.box_margin, options.marks, stock.length, stock.height)
+        (
+            options.gap,
+            options.turns,
+            options.box,
+            options.box_margin,
+            options.marks,
+            options.centres,
+            stock.length,
+            stock.height,
+        )
     ]
     for entry in sorted(run.entries, key=lambda one: one.item):
         box = tuple(round(value, 3) for value in footprint_box(entry, options))
@@ -96,13 +104,8 @@ def _outline(entry: Entry, run: Run, room: float) -> Floats:
     box = footprint_box(entry, run.options)
     by = local_map(entry, box)
     if run.options.box == "items":
-        return footprint(_boxed(box).mapped(by), room, 0.001)
+        return footprint(boxed(box).mapped(by), room, 0.001)
     shape: Region = entry.kept
-    if run.options.marks or entry.seams:
-        shape = union([shape, _boxed(box)])
+    if marks_beside(entry, run.options):
+        shape = union([shape, boxed(box)])
     return footprint(shape.mapped(by), room)
-
-
-def _boxed(box: Box) -> Region:
-    left, bottom, right, top = box
-    return Region.polygon("box", np.array([(left, bottom), (right, bottom), (right, top), (left, top)]))

@@ -21,6 +21,7 @@ def write_path(path: ToolPath) -> str:
     """The text of a tool path; equal for equal ones."""
     data = {
         "path": VERSION,
+        **({"feed_out": path.feed_out} if path.feed_out else {}),
         "page": [round(value, PLACES) for value in path.page],
         "tools": [list(astuple(tool)) for tool in path.tools],
         "strokes": [
@@ -41,7 +42,7 @@ def read_path(text: str) -> ToolPath:
     strokes = []
     for layer, tool, waste, lead_in, curves, lead_out in data["strokes"]:
         strokes.append(ToolStroke(layer, tool, waste, _read(curves), _read(lead_in), _read(lead_out)))
-    return ToolPath((left, bottom, right, top), tools, tuple(strokes))
+    return ToolPath((left, bottom, right, top), tools, tuple(strokes), feed_out=data.get("feed_out", 0.0))
 
 
 def _written(curves: Curves) -> list[list[float]]:

@@ -6,21 +6,21 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from jigger.core.cut.aids import marks_beside, outline_of, patch_of, weed_lines
 from jigger.core.cut.cutlist import PutCopy, RunOptions
 from jigger.core.cut.dividing import shares_of
 from jigger.core.cut.entry import Entry, Stock, as_it_lies, stock_of
-from jigger.core.cut.lines import rectangle, square, triangle
+from jigger.core.cut.lines import rectangle
 from jigger.core.cut.packing import Spot, close, rows
 from jigger.core.cut.page import CutLayer, CutPage
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance
 from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.boxes import Box, around, grown
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.materials.rules import Material
 
-MARK, BESIDE = 8.0, 6.0  # mm: a registration mark, and how far beside the design it lies
 HIDDEN = "cut mirrored: the face that is cut ends hidden, against the cloth or behind the glass"
 
 
@@ -91,6 +91,16 @@ class Run:
         boxes = [one.box[2] for one in self.on(sheet)]
         return min(max(boxes) + self.stock.edge, self.stock.length) if boxes else 0.0
 
+    def box(self, sheet: int) -> Box:
+        """What of a sheet is there to be cut: of a roll as much as is used."""
+        width = self.used(sheet) if self.stock.form == "roll" else self.stock.length
+        return 0.0, 0.0, width, self.stock.height
+
+    def weeded(self, sheet: int) -> Box:
+        """What of a sheet weed lines may run over."""
+        edge = self.stock.edge
+        return edge, edge, max(self.used(sheet) - edge, edge), self.stock.height - edge
+
     @cached_property
     def length(self) -> float:
         """mm of a roll, or of all sheets, the last up to its last copy: the rest of it is left over."""
@@ -127,6 +137,9 @@ def plan(
         asked = (options or {}).get(entry.key, RunOptions())
         lying = replace(entry, material=as_it_lies(entry.material, asked))
         groups.setdefault(entry.key, []).extend(shares_of(lying, asked, stock_of(lying.material, asked)))
+    for key, some in groups.items():
+        if (options or {}).get(key, RunOptions()).patch:
+            some.append(patch_of(some[0].material, some[0].colour))
     if not groups:
         raise CommandRefused("Cut list", "there is nothing on it yet")
     held = {(one.item, one.copy_): one for one in by_hand}
@@ -143,35 +156,30 @@ def page_of_run(run: Run, sheet: int = 0) -> CutPage:
     placed = run.on(sheet)
     if not placed:
         raise CommandRefused("Sheet", "nothing lies on it")
-    lines = [line for one in placed for line in lines_of(run, one)]
-    if run.options.box == "all" and (box := around(one.kept.bounds for one in placed)):
-        lines.append(rectangle(_grown(box, run.options.box_margin)))
+    lines = [*(line for one in placed for line in lines_of(run, one)), *lines_round(run, sheet)]
     kept = union([one.kept for one in placed])
-    width = run.used(sheet) if run.stock.form == "roll" else run.stock.length
+    box, fed = run.box(sheet), run.options.feed_out if run.stock.form == "roll" else 0.0
     layer = CutLayer(run.key, run.material.name, kept, run.material, run.colour, tuple(lines))
-    return CutPage((0.0, 0.0, width, run.stock.height), (layer,))
+    return CutPage(box, (layer,), fed)
+
+
+def lines_round(run: Run, sheet: int) -> list[Curves]:
+    """The lines in the waste that are of no copy: the weed box round all, and weed lines."""
+    placed, options, lines = run.on(sheet), run.options, []
+    if options.box == "all" and (box := around(one.kept.bounds for one in placed)):
+        lines.append(rectangle(grown(box, options.box_margin)))
+    if options.weed_lines and run.material.process == "knife":
+        rings = [outline_of(one.entry, options) @ one.by.linear + one.by.shift for one in placed]
+        lines += weed_lines(rings, run.weeded(sheet), options.weed_lines)
+    return lines
 
 
 def lines_of(run: Run, one: LaidCopy) -> list[Curves]:
     """The lines cut in the waste beside a copy: its weed box and its marks, in their place."""
-    lines = [mark.mapped(one.by.linear, one.by.shift) for mark in _marks(one.entry, run.options)]
+    lines = [mark.mapped(one.by.linear, one.by.shift) for mark in marks_beside(one.entry, run.options)]
     if run.options.box == "items":
         lines.append(rectangle(one.box))
     return lines
-
-
-def _marks(entry: Entry, options: RunOptions) -> list[Curves]:
-    """Those of its seams, and those of its design where all of it is here."""
-    return [*entry.seams, *(marks_of(entry.page) if options.marks and not entry.share else [])]
-
-
-def marks_of(page: Box) -> list[Curves]:
-    """Two marks beside a design's common box, as high as its middle: a square left of it and a triangle right, so that
-    a layer turned or mirrored by mistake shows.
-    """
-    left, bottom, right, top = page
-    middle, beside = (bottom + top) / 2, BESIDE + MARK / 2
-    return [square(left - beside, middle, MARK), triangle(right + beside, middle, MARK)]
 
 
 def _run(
@@ -232,8 +240,8 @@ def footprint_box(entry: Entry, options: RunOptions) -> Box:
     box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
     if options.layout == "designed":
         box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
-    box = around((box, *(mark.extent for mark in _marks(entry, options)))) or box
-    return _grown(box, options.box_margin) if options.box == "items" else box
+    box = around((box, *(mark.extent for mark in marks_beside(entry, options)))) or box
+    return grown(box, options.box_margin) if options.box == "items" else box
 
 
 def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:
@@ -264,10 +272,6 @@ def _tidy(by: Affine) -> Affine:
 def _inside(one: LaidCopy, stock: Stock) -> tuple[int, float, float, float, float]:
     left, bottom, right, top = one.box
     return one.sheet, left - stock.edge, bottom - stock.edge, right - left, top - bottom
-
-
-def _grown(box: Box, by: float) -> Box:
-    return box[0] - by, box[1] - by, box[2] + by, box[3] + by
 
 
 def _clashes(run: Run) -> Iterable[Clash]:

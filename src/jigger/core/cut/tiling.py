@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.cut.lines import square, triangle
+from jigger.core.cut.lines import boxed, square, triangle
 from jigger.core.geometry.area.nearest_edge import Edges
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.boxes import Box
@@ -51,7 +51,7 @@ def tiles_of(kept: Region, room: tuple[float, float], overlap: float, clear: flo
     tiles = []
     for row, (low, high) in enumerate(ys):
         for column, (left, right) in enumerate(xs):
-            area = intersection(kept, _window((left, low, right, high)))
+            area = intersection(kept, boxed((left, low, right, high)))
             if not area.is_empty:
                 reach = (left - beyond * (column == 0), low - beyond * (row == 0),
                          right + beyond * (column == len(xs) - 1), high + beyond * (row == len(ys) - 1))  # fmt: skip
@@ -126,9 +126,4 @@ def _marks(kept: Region, edges: Edges, seam: float, reach: Window, axis: int, cl
 
 def _strip(box: Box, axis: int, at: float, wide: float) -> Region:
     low, high = at - wide / 2, at + wide / 2
-    return _window((low, box[1], high, box[3]) if axis == 0 else (box[0], low, box[2], high))
-
-
-def _window(box: Box) -> Region:
-    left, bottom, right, top = box
-    return Region.polygon("window", np.array([(left, bottom), (right, bottom), (right, top), (left, top)]))
+    return boxed((low, box[1], high, box[3]) if axis == 0 else (box[0], low, box[2], high))

@@ -13,6 +13,7 @@ from jigger.core.geometry.curves.curves import Curves, Floats
 
 Side = Literal["left", "right"]
 NONE = Curves.of(())
+PEN_FORCE = 30  # g: enough for a ballpoint on paper
 
 
 @dataclass(frozen=True)
@@ -81,12 +82,19 @@ class ToolStroke:
 
 @dataclass(frozen=True, eq=False)
 class ToolPath:
-    """Strokes in the order they are cut, on a page (left, bottom, right, top); mm, y up, as designed."""
+    """Strokes in the order they are cut, on a page (left, bottom, right, top); mm, y up, as designed. `feed_out`: how
+    far beyond the page the roll is moved on at the end.
+    """
 
     page: Box
     tools: tuple[Tool, ...]
     strokes: tuple[ToolStroke, ...]
     notes: tuple[PathNote, ...] = ()
+    feed_out: float = 0.0
+
+    def penned(self) -> ToolPath:
+        """The same strokes with a pen, to be looked at on paper: it has no edge that trails, and is pressed lightly."""
+        return replace(self, tools=tuple(replace(one, force=PEN_FORCE, knife_offset=0.0) for one in self.tools))
 
     def mirrored(self) -> ToolPath:
         """Left for right on its page: of a piece whose cut face ends hidden."""

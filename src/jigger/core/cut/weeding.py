@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jigger.core.cut.lines import rectangle
+from jigger.core.cut.aids import bands
+from jigger.core.cut.lines import boxed
 from jigger.core.cut.plan import Run
-from jigger.core.geometry.area.region import Region, difference, union
-from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.area.region import Region, difference, intersection, union
+from jigger.core.geometry.boxes import around
 
 
 @dataclass(frozen=True, eq=False)
@@ -21,27 +22,28 @@ class Waste:
 
 def waste_of(run: Run, sheet: int = 0) -> list[Waste]:
     """Everything of a sheet that is not kept, in the order it is pulled: what lies outside first, then openings, large
-    ones first. It ends where the sheet is cut off; weed boxes part it.
+    ones first. It ends where the sheet is cut off; weed boxes and weed lines part it, which are torn through to what is
+    kept.
     """
     placed = run.on(sheet)
     kept = union([one.kept for one in placed])
-    whole = _boxed((0.0, 0.0, run.used(sheet) if run.stock.form == "roll" else run.stock.length, run.stock.height))
+    whole = boxed(run.box(sheet))
     boxes = []
     if run.options.box == "items":
-        boxes = [_boxed(one.box) for one in placed]
+        boxes = [boxed(one.box) for one in placed]
     elif run.options.box == "all" and (box := around(one.kept.bounds for one in placed)):
         margin = run.options.box_margin
-        boxes = [_boxed((box[0] - margin, box[1] - margin, box[2] + margin, box[3] + margin))]
+        boxes = [boxed((box[0] - margin, box[1] - margin, box[2] + margin, box[3] + margin))]
     filled = kept.filled()
     parts = [difference(box, filled) for box in boxes]
     parts.append(difference(whole, union([*boxes, filled])))
+    if run.options.weed_lines and run.material.process == "knife":
+        across = [boxed(band) for band in bands(run.weeded(sheet), run.options.weed_lines)]
+        beyond = difference(whole, union(across))
+        parts = [intersection(part, band) for part in parts for band in [*across, beyond]]
     outside = sorted((piece for part in parts for piece in part.polygons()), key=lambda piece: -piece.area)
     openings = sorted(difference(filled, kept).polygons(), key=lambda piece: -piece.area)
     least = run.material.least_piece
     return [
         Waste(piece, out, piece.area < least) for some, out in ((outside, True), (openings, False)) for piece in some
     ]
-
-
-def _boxed(box: Box) -> Region:
-    return Region.polygon("box", rectangle(box).starts)

@@ -41,16 +41,19 @@ def hpgl_of(path: ToolPath) -> Program:
         if offset := tools[tool].knife_offset:
             points, heading = middle_path(points, offset, heading)
         rows.append(chosen + _followed(points, corner))
-    return Program("IN;PA;", tuple(rows), "PU0,0;SP0;")
+    end = round((path.page[2] - path.page[0] + path.feed_out) * UNITS_PER_MM) if path.feed_out else 0
+    return Program("IN;PA;", tuple(rows), f"PU{end},0;SP0;")
 
 
 def write_hpgl(work: Work, options: frozenset[str]) -> str:
     """The whole program. Raises CommandRefused where nothing is kept."""
     path = work.path("hpgl")
+    path = path.penned() if PEN.id in options else path
     return hpgl_of(path.mirrored() if MIRRORED.id in options else path).text
 
 
 MIRRORED = Option("mirrored", ", mirrored", "left for right, for a face that ends hidden", when="hidden face")
+PEN = Option("pen", ", with a pen", "for a pen on paper, to look at before it is cut")
 FORMAT = Format(
     "plt",
     ".plt",
@@ -59,7 +62,7 @@ FORMAT = Format(
     "HPGL for a plotter",
     frozenset({"lines", "layers", "tools"}),
     write_hpgl,
-    (MIRRORED,),
+    (MIRRORED, PEN),
     language="hpgl",
 )
 

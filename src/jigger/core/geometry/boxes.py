@@ -19,6 +19,11 @@ def middle(box: Box) -> tuple[float, float]:
     return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
 
 
+def grown(box: Box, by: float) -> Box:
+    """A box with so many mm more on every side."""
+    return box[0] - by, box[1] - by, box[2] + by, box[3] + by
+
+
 def moved(box: Box, dx: float, dy: float) -> Box:
     """A box further on by dx, dy."""
     return box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy

@@ -57,8 +57,10 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
 
 
 @router.post("/send")
-def send(request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False)) -> Response:
-    house(request).queue.line_up(identity, layer, mirrored)
+def send(
+    request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False), pen: bool = Form(False)
+) -> Response:
+    house(request).queue.line_up(identity, layer, mirrored, pen)
     return to(request, "/queue")
 
 

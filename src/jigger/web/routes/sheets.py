@@ -7,6 +7,7 @@ from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import PlainTextResponse
 
 from jigger.core.cut.clock import timed
+from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
 from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
@@ -83,7 +84,7 @@ def checks(request: Request, identity: str, run: str = "") -> Response:
     here = house(request)
     opened = here.cut_lists.open(identity)
     laid = here.cut_lists.laid_out(opened.list)
-    names = dict.fromkeys(one.entry.listed for one in laid.run(run).placed)
+    names = dict.fromkeys(one.entry.listed for one in laid.run(run).placed if not one.entry.aid)
     unready = []
     for design, revision in dict.fromkeys((laid.items[x].item.design, laid.items[x].item.revision) for x in names):
         found = here.designs.at(design, revision)
@@ -193,17 +194,22 @@ def placement_map(request: Request, identity: str, run: str = "", true_size: boo
 
 
 @router.post("/cut-lists/{identity}/send")
-def send(request: Request, identity: str, run: str = Form(""), sheet: str = Form("0")) -> Response:
+def send(
+    request: Request, identity: str, run: str = Form(""), sheet: str = Form("0"), pen: bool = Form(False)
+) -> Response:
+    """A sheet onto the queue, to be cut, or drawn with a `pen` first."""
     here = house(request)
     opened = here.cut_lists.open(identity)
     found = here.cut_lists.laid_out(opened.list).run(run)
     number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
     path = run_path(found, number, here.shop.tooling(), "hpgl")
-    on = found.on(number)[0].entry
+    on = next((one.entry for one in found.on(number) if not one.entry.aid), None)
+    if on is None:
+        raise CommandRefused("Sheet", "nothing but the test patch lies on it")
     item = opened.list.item(on.listed)
     title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
     here.queue.line_up_path(item.design, title, item.revision, found.material.name, path,
-                            "mirrored" if found.mirrored else "", found.colour)  # fmt: skip
+                            "mirrored" if found.mirrored else "", found.colour, pen)  # fmt: skip
     return to(request, "/queue")
 
 
