@@ -8,6 +8,7 @@ from threading import Lock
 
 from jigger.core.cut.cutlist import CutList, Item, read_list, write_list
 from jigger.core.cut.list_edits import PutOnList, TakeNewer, read_list_edit
+from jigger.core.cut.picking import ALL, Picked
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
@@ -80,27 +81,34 @@ class CutLists:
             history.record(after.name, write_list(after), edit.label(opened.list), now())
             return _opened(history.now)
 
-    def gather(self, identity: str, design: str, layers: list[str], copies: int = 1) -> OpenedList:
-        """Put layers of a design, all that are shown where none are named, on a list as they are now. Raises
-        NoSuchDesign, NoSuchList, CommandRefused.
+    def gather(
+        self, identity: str, design: str, layers: list[str], copies: int = 1, picked: Picked = ALL
+    ) -> OpenedList:
+        """Put layers of a design, all that are shown where none are named, on a list as they are now, or what is
+        `picked` of one. Raises NoSuchDesign, NoSuchList, CommandRefused.
         """
-        return self.edit(identity, self._gathered(design, layers, copies).model_dump())
+        return self.edit(identity, self._gathered(design, layers, copies, picked).model_dump())
 
-    def begin_with(self, name: str, design: str, layers: list[str], copies: int = 1) -> str:
+    def begin_with(self, name: str, design: str, layers: list[str], copies: int = 1, picked: Picked = ALL) -> str:
         """A new list of them; its id. Raises NoSuchDesign, CommandRefused; then there is none."""
-        edit = self._gathered(design, layers, copies)
+        edit = self._gathered(design, layers, copies, picked)
         identity = self.begin(name)
         self.edit(identity, edit.model_dump())
         return identity
 
-    def _gathered(self, design: str, layers: list[str], copies: int) -> PutOnList:
+    def _gathered(self, design: str, layers: list[str], copies: int, picked: Picked) -> PutOnList:
         opened = self._designs.open(design)
         built = self._workshop.exact(opened.design)
         shown = [one.id for one in built.layers if not one.kept.is_empty]
         chosen = [one for one in shown if one in layers] if layers else shown
         if not chosen:
             raise CommandRefused("Cut list", "there is nothing to cut in this")
-        return PutOnList(design=design, revision=opened.number, layers=chosen, copies=copies)
+        if picked:
+            picked.built(built.only(chosen[0]) if len(chosen) == 1 else built, opened.design)
+        return PutOnList(
+            design=design, revision=opened.number, layers=chosen, copies=copies, parts=list(picked.parts),
+            pieces=list(picked.pieces),
+        )  # fmt: skip
 
     def take_newer(self, identity: str, item: str) -> OpenedList:
         """An item as its design is now. Raises NoSuchDesign, NoSuchList, CommandRefused."""

@@ -5,6 +5,7 @@ import threading
 from itertools import accumulate
 
 from jigger.core.cut.path_text import read_path, write_path
+from jigger.core.cut.picking import ALL, Picked
 from jigger.core.cut.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.hpgl import FLATTENING, hpgl_of
@@ -51,20 +52,23 @@ class Queue:
         self._closing = True
         self._wake.set()
 
-    def line_up(self, design_id: str, layer: str = "", mirrored: bool = False, pen: bool = False) -> int:
-        """Pin the design's present state, or that of one layer, and line it up; the job's number. Raises
-        CommandRefused, also where layers of a design would be cut from one sheet on top of each other.
+    def line_up(
+        self, design_id: str, layer: str = "", mirrored: bool = False, pen: bool = False, picked: Picked = ALL
+    ) -> int:  # fmt: skip
+        """Pin the design's present state, or that of one layer or of what is `picked` of it, and line it up; the
+        job's number. Raises CommandRefused, also where layers of a design would be cut from one sheet on top of each
+        other.
         """
         opened = self._designs.open(design_id)
         built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
             raise CommandRefused("Cut", "this design has several layers; send them one by one")
         path = self._designs.workshop.tool_path(
-            opened.design, layer, mirrored, self._designs.shop.tooling(), language="hpgl"
+            opened.design, layer, mirrored, self._designs.shop.tooling(), language="hpgl", picked=picked
         )
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
-        title = opened.design.layer_title(of) + (", mirrored" if mirrored else "")
+        title = opened.design.layer_title(of) + (", some pieces" if picked else "") + (", mirrored" if mirrored else "")
         return self.line_up_path(
             design_id, opened.design.name, opened.number, cut.material.name, path, title,
             of.colour or cut.material.colour, pen,

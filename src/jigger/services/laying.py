@@ -8,6 +8,7 @@ from jigger.core.cut.cutlist import CutList, Item, RunOptions
 from jigger.core.cut.entry import Entry
 from jigger.core.cut.families import families_of
 from jigger.core.cut.nesting import stamp_of
+from jigger.core.cut.picking import Picked
 from jigger.core.cut.plan import LaidCopy, Run, plan
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
@@ -142,13 +143,29 @@ def _entry(
     page = built.page_box
     if layer is None or found is None or found.kept.is_empty or page is None:
         return ListedItem(item, design.name, title, "nothing of it is kept", newer, ""), None
-    colour = layer.colour or found.material.colour
+    colour, families = layer.colour or found.material.colour, families_of(design)
+    picked = Picked(tuple(item.parts), tuple(item.pieces))
+    try:
+        kept = picked.of(found.kept, families)
+    except CommandRefused as error:
+        return ListedItem(item, design.name, title, error.problem, newer, ""), None
+    if kept.is_empty:
+        return ListedItem(item, design.name, title, "nothing of these parts is kept", newer, ""), None
+    if picked:
+        title = _some(design, item)
     words = titled(design.name, title, found.material.name)
     frame = built.surface.bounds if built.surface else page
     entry = Entry(
-        item.id, words, found.kept, found.material, colour, item.copies, page, design_key(item), frame,
-        families_of(design),
+        item.id, words, kept, found.material, colour, item.copies, page, design_key(item), frame,
+        families,
     )  # fmt: skip
     return ListedItem(
         item, design.name, title, "", newer, entry.key, found.material.name, design.layers.index(layer)
     ), entry
+
+
+def _some(design: Design, item: Item) -> str:
+    """What is picked, in words."""
+    names = [part.title for part in design.parts() if part.id in item.parts]
+    count = len(item.pieces)
+    return ", ".join([*names, *([f"{count} {'piece' if count == 1 else 'pieces'}"] if count else [])])

@@ -9,6 +9,7 @@ from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
 from jigger.core.cut.following import tool_path
 from jigger.core.cut.page import CutPage, design_page
+from jigger.core.cut.picking import ALL, Picked
 from jigger.core.cut.toolpath import ToolPath
 from jigger.core.design.building.build import build, display_tolerance
 from jigger.core.design.building.built import Built
@@ -70,16 +71,20 @@ class Workshop:
             self._reports.append((design, built, report))
         return report
 
-    def page(self, design: Design, layer: str = "", cropped: bool = False, material: str = "") -> CutPage:
-        """What is cut of one layer, of all, or of those of one material. A layer keeps the page of the whole design,
-        so that all lie on each other, unless `cropped`. Raises CommandRefused where that is nothing.
+    def page(
+        self, design: Design, layer: str = "", cropped: bool = False, material: str = "", picked: Picked = ALL
+    ) -> CutPage:
+        """What is cut of one layer, of what is `picked` of it, of all, or of those of one material. A layer keeps the
+        page of the whole design, so that all lie on each other, unless `cropped`. Raises CommandRefused where that is
+        nothing.
         """
-        page = design_page(design, self.exact(design).only(layer, cropped))
+        built = picked.built(self.exact(design).only(layer, cropped), design, cropped)
+        page = design_page(design, built)
         return page.of_material(material, cropped) if material else page
 
     def file(
         self, design: Design, kind: str, *options: str, layer: str = "", cropped: bool = False,
-        material: str = "", tooling: Tooling = SHIPPED_TOOLING, machine: str = "",
+        material: str = "", tooling: Tooling = SHIPPED_TOOLING, machine: str = "", picked: Picked = ALL,
     ) -> bytes:  # fmt: skip
         """A file of a kind of `FORMATS` with some of its options, of one layer or of all (see `page`), for a machine or
         the first that will do.
@@ -87,7 +92,7 @@ class Workshop:
         Raises UnknownChoice; CommandRefused where there is nothing to cut, the format has no such option, or does not
         suit the material.
         """
-        work = Work(lambda: self.page(design, layer, cropped, material), design, tooling, machine, design.name)
+        work = Work(lambda: self.page(design, layer, cropped, material, picked), design, tooling, machine, design.name)
         with stage("writing"):
             return FORMATS[kind].written(work, frozenset(options))
 
@@ -97,12 +102,12 @@ class Workshop:
 
     def tool_path(
         self, design: Design, layer: str = "", mirrored: bool = False, tooling: Tooling = SHIPPED_TOOLING,
-        machine: str = "", language: Language | None = None,
+        machine: str = "", language: Language | None = None, picked: Picked = ALL,
     ) -> ToolPath:  # fmt: skip
         """What the tool follows of one layer, or of all, on a page of its own. Raises CommandRefused where that is
         nothing.
         """
-        path = tool_path(self.page(design, layer, cropped=True), tooling, machine, language)
+        path = tool_path(self.page(design, layer, cropped=True, picked=picked), tooling, machine, language)
         return path.mirrored() if mirrored else path
 
 

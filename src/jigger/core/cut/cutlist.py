@@ -36,13 +36,17 @@ class Strict(BaseModel):
 
 
 class Item(Strict):
-    """Copies of one layer of a design, as it was at a revision."""
+    """Copies of one layer of a design, as it was at a revision: of all of it, or of the pieces of some `parts` and of
+    those that the points `pieces` lie in.
+    """
 
     id: Identity
     design: Identity
     revision: Annotated[int, Field(ge=1)]
     layer: Identity
     copies: Annotated[int, Field(ge=1, le=MOST_COPIES)] = 1
+    parts: Annotated[list[Identity], Field(max_length=500)] = []
+    pieces: Annotated[list[tuple[Place, Place]], Field(max_length=500)] = []
 
 
 class PutCopy(Strict):

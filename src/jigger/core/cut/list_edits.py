@@ -13,6 +13,7 @@ from jigger.core.cut.cutlist import (
     Identity,
     Item,
     Nest,
+    Place,
     PutCopy,
     RunOptions,
     Strict,
@@ -53,18 +54,27 @@ class PutOnList(ListEdit):
     revision: Annotated[int, Field(ge=1)]
     layers: Annotated[list[Identity], Field(min_length=1, max_length=60)]
     copies: Annotated[int, Field(ge=1, le=MOST_COPIES)] = 1
+    parts: Annotated[list[Identity], Field(max_length=500)] = []
+    pieces: Annotated[list[tuple[Place, Place]], Field(max_length=500)] = []
 
     def _change(self, one: CutList) -> None:
         for layer in self.layers:
-            there = [x for x in one.items if (x.design, x.layer, x.revision) == (self.design, layer, self.revision)]
-            if there:
-                there[0].copies = min(there[0].copies + self.copies, MOST_COPIES)
-                continue
-            item = Item(id=one.fresh(), design=self.design, revision=self.revision, layer=layer, copies=self.copies)
-            one.items.append(item)
+            item = Item(
+                id=one.fresh(), design=self.design, revision=self.revision, layer=layer, copies=self.copies,
+                parts=self.parts, pieces=self.pieces,
+            )  # fmt: skip
+            if there := next((x for x in one.items if _same(x, item)), None):
+                there.copies = min(there.copies + self.copies, MOST_COPIES)
+            else:
+                one.items.append(item)
 
     def label(self, before: CutList) -> str:
         return "put on the list"
+
+
+def _same(one: Item, other: Item) -> bool:
+    apart = {"id", "copies"}
+    return one.model_dump(exclude=apart) == other.model_dump(exclude=apart)
 
 
 class SetCopies(ListEdit):

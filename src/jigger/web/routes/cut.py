@@ -5,6 +5,7 @@ from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
+from jigger.core.cut.picking import Picked
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
@@ -17,6 +18,7 @@ from jigger.services.playing import PlayView, play_view
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop
 from jigger.web.drawing import drawing_view
+from jigger.web.picking import as_values, pick_view, read_picked
 from jigger.web.readout import readout_view
 from jigger.web.render import download, house, render, to, unit
 from jigger.web.report import report_view
@@ -25,11 +27,15 @@ router = APIRouter(prefix="/designs/{identity}")
 
 
 @router.get("/cut")
-def cut(request: Request, identity: str, layer: str = "", cropped: bool = False) -> Response:
-    """The lines of all layers, or of one, which is `cropped` or keeps the page of all."""
+def cut(
+    request: Request, identity: str, layer: str = "", cropped: bool = False, parts: str = "", pieces: str = ""
+) -> Response:
+    """The lines of all layers, or of one, which is `cropped` or keeps the page of all, or of some pieces of it."""
+    picked = read_picked(parts, pieces)
     opened = house(request).designs.open(identity)
     whole = house(request).workshop.exact(opened.design)
-    built = whole.only(layer, cropped)
+    built = picked.built(whole.only(layer, cropped), opened.design, cropped)
+    values = {name: value for name, value in (("layer", layer), ("cropped", cropped and "1")) if value}
     report = house(request).aside.ask("report", identity, Workshop.report, opened.design)
     readout, tooling = readout_view(report, unit(request)), house(request).shop.tooling()
     return render(
@@ -43,9 +49,11 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
         layers=[(one, _title(opened.design, one.id)) for one in whole.layers],
         only=layer,
         cropped=cropped,
-        chosen=urlencode({name: value for name, value in (("layer", layer), ("cropped", cropped and "1")) if value}),
+        chosen=urlencode({**values, **as_values(picked)}),
+        picked=as_values(picked),
+        pick=pick_view(opened.design, whole, layer, picked, values),
         formats=[kind for kind in FORMATS.values() if suits(kind, built, tooling)],
-        play=_played(request, opened.design, layer),
+        play=_played(request, opened.design, layer, picked),
         hidden_face=any(one.material.hidden_face for one in built.layers),
         colours={one.id: one.colour for one in opened.design.layers},
         bridge=None,
@@ -58,16 +66,18 @@ def cut(request: Request, identity: str, layer: str = "", cropped: bool = False)
 
 @router.post("/send")
 def send(
-    request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False), pen: bool = Form(False)
-) -> Response:
-    house(request).queue.line_up(identity, layer, mirrored, pen)
+    request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False), pen: bool = Form(False),
+    parts: str = Form(""), pieces: str = Form(""),
+) -> Response:  # fmt: skip
+    house(request).queue.line_up(identity, layer, mirrored, pen, read_picked(parts, pieces))
     return to(request, "/queue")
 
 
 @router.get("/export.{kind}")
 def export(
-    request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False, machine: str = ""
-) -> Response:
+    request: Request, identity: str, kind: str, layer: str = "", cropped: bool = False, machine: str = "",
+    parts: str = "", pieces: str = "",
+) -> Response:  # fmt: skip
     """The design's file in a format, of one layer or of all; an option of it is any value given under its name."""
     design = house(request).designs.open(identity).design
     if kind not in FORMATS:
@@ -75,7 +85,7 @@ def export(
     chosen = [option for option in FORMATS[kind].options if option.id in request.query_params]
     data = house(request).workshop.file(
         design, kind, *(option.id for option in chosen), layer=layer, cropped=cropped,
-        tooling=house(request).shop.tooling(), machine=machine,
+        tooling=house(request).shop.tooling(), machine=machine, picked=read_picked(parts, pieces),
     )  # fmt: skip
     words = [design.name, *_named(design, layer), *(option.id for option in chosen if option.when != "always")]
     return download(data, file_name(words, FORMATS[kind].suffix), FORMATS[kind].media)
@@ -98,13 +108,15 @@ def suits(kind: Format, built: Built, tooling: Tooling) -> bool:
     )
 
 
-def _played(request: Request, design: Design, layer: str) -> PlayView | None:
+def _played(request: Request, design: Design, layer: str, picked: Picked) -> PlayView | None:
     """The way of the tool round one layer on the machine that cuts it; None of several or nothing."""
     try:
         workshop, tooling = house(request).workshop, house(request).shop.tooling()
-        page = workshop.page(design, layer)
+        page = workshop.page(design, layer, picked=picked)
         (one,) = page.layers
-        return play_view(workshop.tool_path(design, layer, tooling=tooling), tooling.machine_for(one.material))
+        return play_view(
+            workshop.tool_path(design, layer, tooling=tooling, picked=picked), tooling.machine_for(one.material)
+        )
     except (CommandRefused, ValueError):
         return None
 

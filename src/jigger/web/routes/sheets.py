@@ -16,6 +16,7 @@ from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.workshop import Workshop
 from jigger.web.forms import read_seen
+from jigger.web.picking import read_picked
 from jigger.web.placing import map_of
 from jigger.web.render import Posted, download, house, render, to, unit
 from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
@@ -36,16 +37,17 @@ def begin(request: Request, name: str = Form("")) -> Response:
 
 @router.post("/designs/{identity}/gather")
 def gather(
-    request: Request, identity: str, layer: str = Form(""), to_list: str = Form(""), copies: str = Form("1")
-) -> Response:
+    request: Request, identity: str, layer: str = Form(""), to_list: str = Form(""), copies: str = Form("1"),
+    parts: str = Form(""), pieces: str = Form(""),
+) -> Response:  # fmt: skip
     """Layers of a design onto a list; onto a new one where none is named."""
     lists = house(request).cut_lists
     data = read_list_form({"do": "copies", "item": "x", "copies": copies}, unit(request))
-    layers = [layer] if layer else []
+    layers, picked = [layer] if layer else [], read_picked(parts, pieces)
     if to_list:
-        lists.gather(to_list, identity, layers, data["copies"])
+        lists.gather(to_list, identity, layers, data["copies"], picked)
     else:
-        to_list = lists.begin_with(_today(), identity, layers, data["copies"])
+        to_list = lists.begin_with(_today(), identity, layers, data["copies"], picked)
     return to(request, f"/cut-lists/{to_list}")
 
 
