@@ -47,7 +47,7 @@ def play_view(path: ToolPath, machine: Machine) -> PlayView:
         times = (round(step.off, 2), round(step.down, 2), round(step.up, 2))
         ways.append(WayView(drawn, *times, _down(at), _down(stroke.start), _down((x, y))))
         at = (x, y)
-    notes = list(dict.fromkeys(note.message for note in path.notes if note.code == "no-lead"))
+    notes = list(dict.fromkeys(note.message for note in path.notes if note.code in ("no-lead", "no-tab")))
     return PlayView(machine.name, ways, len(path.strokes), timing.seconds, timing.cut, timing.travel, notes)
 
 

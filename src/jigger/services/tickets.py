@@ -117,6 +117,7 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]
         words += [f"{set_.passes} passes"] if set_.passes > 1 else []
         words += [f"kerf {tooling.kerf(machine, run.material):g} mm"] if run.material.process != "knife" else []
         words += [f"pierce {set_.pierce:g} s", f"leads {set_.lead:g} mm"] if machine.holds != "knife" else []
+        words += [f"tabs of {set_.tab:g} mm"] if set_.tab and machine.holds != "knife" else []
         steps.append(f"Set the {machine.name.lower()}: {', '.join(words)}.")
         path = run_path(run, sheet, tooling)
         timing = timed(path, machine)

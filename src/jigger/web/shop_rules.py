@@ -29,10 +29,10 @@ HELP = {
 }
 SETTINGS_OF = {
     "knife": ("speed", "force", "passes", "knife_offset", "overcut"),
-    "torch": ("speed", "force", "kerf", "pierce", "lead"),
-    "beam": ("speed", "force", "passes", "kerf", "pierce", "lead"),
+    "torch": ("speed", "force", "kerf", "pierce", "lead", "tab", "tab_apart"),
+    "beam": ("speed", "force", "passes", "kerf", "pierce", "lead", "tab", "tab_apart"),
 }
-SETTING_LENGTHS = ("kerf", "knife_offset", "overcut", "lead")
+SETTING_LENGTHS = ("kerf", "knife_offset", "overcut", "lead", "tab", "tab_apart")
 POWER = {"torch": "current", "beam": "power"}
 SETTING_HELP = {
     "speed": "Of the tool on the line",
@@ -43,6 +43,8 @@ SETTING_HELP = {
     "overcut": "On past where it began, so that the cut closes",
     "pierce": "Standing still before it moves",
     "lead": "Radius of the way onto the line, in the waste",
+    "tab": "Left of a piece’s outline, so that it stays in its plate; 0: none",
+    "tab_apart": "From one tab to the next, about",
 }
 PROCESSES = {"knife": "Knife", "laser": "Laser", "plasma": "Plasma"}
 WISHES = {"any": "any number of pieces, taped", "one": "one piece", "each": "one piece for each part",

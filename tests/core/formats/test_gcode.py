@@ -113,3 +113,34 @@ def test_what_a_knife_cuts_has_no_g_code() -> None:
         WORKSHOP.file(DEMO["Merrow"], "nc")
     with pytest.raises(CommandRefused, match="Laser bed: it does not cut Mild steel"):
         WORKSHOP.file(DEMO["Moorings, steel"], "nc", machine="beam-bed")
+
+
+@pytest.mark.parametrize("tab", [0.6, 2.0])
+@pytest.mark.parametrize("name", METAL)
+def test_tabs_hold_every_piece_and_are_as_wide_as_asked(name: str, tab: float) -> None:
+    design = DEMO[name]
+    changed = {key: one.model_copy(update={"tab": tab, "tab_apart": 120.0}) for key, one in SETTINGS.items()}
+    tooling = Tooling(MACHINES, changed)
+    program, kept, kerf = read(design, tooling=tooling)
+    burnt = unary_union([shapely.LineString(way).buffer(kerf / 2, quad_segs=64) for way in program.cuts()])
+    plate = shapely.box(*kept.buffer(60).bounds)
+    left = [piece for piece in shapely.get_parts(plate.difference(burnt)) if piece.area > 0.05]
+    outside = next(piece for piece in left if piece.covers(shapely.Point(plate.bounds[:2])))
+    for piece in shapely.get_parts(kept):
+        assert outside.contains(piece.representative_point()), "it comes loose"
+    assert burnt.intersection(kept).buffer(-0.015).is_empty
+    for piece in shapely.get_parts(kept):
+        line = shapely.Polygon(piece.exterior).buffer(kerf / 2, quad_segs=64).exterior
+        webs = [web for web in shapely.get_parts(shapely.line_merge(line.difference(burnt))) if web.length > 0.05]
+        assert len(webs) >= 2
+        assert all(web.length == pytest.approx(tab, abs=0.06) for web in webs)
+    assert all(kept.distance(shapely.Point(x, y)) >= kerf / 2 - 0.005 for x, y in program.pierces)
+
+
+def test_a_piece_too_small_for_tabs_is_named() -> None:
+    design = DEMO["Lock cottage, No. 3"]
+    changed = {key: one.model_copy(update={"tab": 40.0}) for key, one in SETTINGS.items()}
+    small = starter("stencil-plate").make({"text": "I", "height_mm": 8, "material": "mild-steel", "margin_mm": 5})
+    path = WORKSHOP.tool_path(small, tooling=Tooling(MACHINES, changed))
+    assert any(note.code == "no-tab" and "too small for tabs of 40 mm" in note.message for note in path.notes)
+    assert not any(note.code == "no-tab" for note in WORKSHOP.tool_path(design).notes)

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from jigger.core.cut.toolpath import PathNote, ToolStroke
+from jigger.core.cut.toolpath import NONE, PathNote, ToolStroke
 from jigger.core.geometry.area.nearest_edge import Edges
 from jigger.core.geometry.area.region import Region, difference
 from jigger.core.geometry.curves.curves import Curves, Floats
@@ -78,6 +78,23 @@ class Leads:
                     return replace(stroke, curves=curves, lead_in=ways[0], lead_out=ways[1]), None
         words = "there is no room in the waste to come onto this line; the tool comes down on it"
         return stroke, PathNote("no-lead", words, stroke.start, stroke.layer)
+
+    @property
+    def wanted(self) -> bool:
+        return self._lead > 0
+
+    def straight(self, point: Floats, heading: Floats, waste: str) -> Curves:
+        """The way onto a line at a point with a unit heading, straight from the waste, as long as there is room; none
+        where there is no room.
+        """
+        normal = (1.0 if waste == "left" else -1.0) * np.array([-heading[1], heading[0]])
+        size = self._lead
+        while size >= self._least:
+            way = Curves.lines((point + size * normal)[None], point[None])
+            if self._clear(way):
+                return way
+            size /= 2
+        return NONE
 
     def _at(self, point: Floats, heading: Floats, waste: str, size: float) -> tuple[Curves, Curves] | None:
         """The ways onto a contour and off it at a point with a unit heading, where there is room for both."""

@@ -9,6 +9,7 @@ from jigger.core.cut.beam import Leads, beside, notches
 from jigger.core.cut.knife import overcut
 from jigger.core.cut.order import ordered
 from jigger.core.cut.page import CutPage
+from jigger.core.cut.tabs import tabbed
 from jigger.core.cut.toolpath import PathNote, Tool, ToolPath, ToolStroke
 from jigger.core.design.building.local import EXACT
 from jigger.core.errors import CommandRefused
@@ -104,12 +105,20 @@ def _strokes(number: int, cut: Cut, start: tuple[float, float]) -> tuple[list[To
     if knife:
         return _knife_strokes(number, cut, start)
     way = beside(cut.kept, cut.kerf, EXACT)
-    notes, strokes = notches(cut.kept, way, cut.kerf, cut.layer), []
+    notes, strokes = notches(cut.kept, way, cut.kerf, cut.layer), list[ToolStroke]()
     leads = Leads(cut.kept, cut.kerf, cut.setting.lead)
-    for _, curves in ordered(outlines(way), start, COOL if cut.material.process == "plasma" else 0.0):
-        stroke, note = leads.of(ToolStroke(cut.layer, number, "right", curves))
+    lines, set_ = outlines(way), cut.setting
+    for ring, curves in ordered(lines, start, COOL if cut.material.process == "plasma" else 0.0):
+        stroke = ToolStroke(cut.layer, number, "right", curves)
+        if set_.tab and not lines.hole[ring]:
+            sections, note = tabbed(stroke, leads, set_.tab, set_.tab_apart, cut.kerf)
+        else:
+            sections, note = [stroke], None
+        if len(sections) == 1:
+            stroke, other = leads.of(stroke)
+            sections, note = [stroke], note or other
         notes += [note] if note else []
-        strokes.extend([stroke] * cut.setting.passes)
+        strokes.extend(one for one in sections for _ in range(set_.passes))
     return strokes, notes
 
 

@@ -16,6 +16,7 @@ class CutSetting(BaseModel):
     reckon with. `knife_offset`: how far a dragged knife's tip trails the middle of its holder. `overcut`: how far a
     knife runs on past where it began, so that the cut closes. `pierce`: seconds the tool stands still before it moves.
     `lead`: how far outside the line it comes down, in the waste, and goes off again; 0 comes down on the line.
+    `tab`: how much of a piece's outline is left at a time, so that it stays in its plate, every `tab_apart`; 0: none.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -30,11 +31,14 @@ class CutSetting(BaseModel):
     overcut: Small = 0.0
     pierce: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] = 0.0
     lead: Small = 0.0
+    tab: Small = 0.0
+    tab_apart: Annotated[float, Field(ge=5, le=10_000, allow_inf_nan=False)] = 150.0
 
 
 SETTING_NAMES = {
     "machine": "machine", "material": "material", "speed": "speed", "force": "force", "passes": "passes",
     "kerf": "kerf", "knife_offset": "knife offset", "overcut": "overcut", "pierce": "pierce", "lead": "lead",
+    "tab": "tabs", "tab_apart": "distance of tabs",
 }  # fmt: skip
 
 
