@@ -11,12 +11,12 @@ import numpy as np
 import spyrrow
 
 from bench.figures import summary
-from jigger.core.cut.cutlist import RunOptions
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.following import tool_path
-from jigger.core.cut.nesting import task_of
+from jigger.core.cut.lists.cutlist import RunOptions
 from jigger.core.cut.page import page_of
-from jigger.core.cut.plan import Run, plan
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.nesting import task_of
+from jigger.core.cut.sheets.plan import Run, plan
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS

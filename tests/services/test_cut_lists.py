@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.cutlist import CutList, read_list, write_list
-from jigger.core.cut.list_edits import LIST_EDITS, read_list_edit
+from jigger.core.cut.lists.cutlist import CutList, read_list, write_list
+from jigger.core.cut.lists.list_edits import LIST_EDITS, read_list_edit
 from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Lettering
 from jigger.core.errors import CommandRefused, JiggerError

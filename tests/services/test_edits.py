@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from jigger.core.cut.list_edits import LIST_EDITS
+from jigger.core.cut.lists.list_edits import LIST_EDITS
 from jigger.core.design.edits.commands import SetText
 from jigger.core.errors import CommandRefused
 from jigger.services.edits.placed import PlacedEdit

@@ -9,9 +9,9 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.cutlist import RunOptions
-from jigger.core.cut.nesting import Spotted, nest_of, stamp_of, task_of
-from jigger.core.cut.plan import Run, plan
+from jigger.core.cut.lists.cutlist import RunOptions
+from jigger.core.cut.sheets.nesting import Spotted, nest_of, stamp_of, task_of
+from jigger.core.cut.sheets.plan import Run, plan
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, union

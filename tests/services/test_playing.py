@@ -4,8 +4,8 @@ import re
 
 import pytest
 
-from jigger.core.cut.clock import timed
-from jigger.core.cut.toolpath import ToolPath
+from jigger.core.cut.paths.clock import timed
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.presets import MACHINES, SETTINGS
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling

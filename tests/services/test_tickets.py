@@ -6,7 +6,7 @@ import pikepdf
 import pypdf
 import pytest
 
-from jigger.core.cut.cutlist import CutList
+from jigger.core.cut.lists.cutlist import CutList
 from jigger.core.errors import CommandRefused
 from jigger.services.demo import demo_designs
 from jigger.services.demo_jobs import JOBS, load_jobs
@@ -34,7 +34,7 @@ def test_every_job_of_the_boatyard_has_its_ticket(house: House) -> None:
         assert data == job_ticket(opened.list.name, "kept today", laid, tooling)
         pages = texts(data)
         sheets = [(run, sheet) for run in laid.runs for sheet in range(run.sheets)]
-        assert len(pages) == 2 * len(sheets)
+        assert len(pages) == 2 * len(sheets), opened.list.name
         for (run, sheet), face, places in zip(sheets, pages[::2], pages[1::2], strict=True):
             assert opened.list.name in face and run.material.name in face and "Cut by" in face
             for one in run.on(sheet):

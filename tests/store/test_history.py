@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import create_engine, inspect, text
 
-from jigger.core.cut.path_text import read_path
+from jigger.core.cut.paths.path_text import read_path
 from jigger.core.formats.hpgl import hpgl_of
 from jigger.store.database import open_database
 from jigger.store.history import DesignStore, NoSuchDesign

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.following import tool_path
 from jigger.core.cut.page import page_of
+from jigger.core.cut.paths.following import tool_path
 from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import Region, difference, inside_points

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from threading import Lock
 
-from jigger.core.cut.cutlist import CutList, Item, read_list, write_list
-from jigger.core.cut.list_edits import PutOnList, TakeNewer, read_list_edit
+from jigger.core.cut.lists.cutlist import CutList, Item, read_list, write_list
+from jigger.core.cut.lists.list_edits import PutOnList, TakeNewer, read_list_edit
 from jigger.core.cut.picking import ALL, Picked
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design

@@ -4,9 +4,9 @@ import logging
 import threading
 from itertools import accumulate
 
-from jigger.core.cut.path_text import read_path, write_path
+from jigger.core.cut.paths.path_text import read_path, write_path
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
-from jigger.core.cut.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.hpgl import FLATTENING, hpgl_of
 from jigger.machines.line import MachineGone, panel, send_program

@@ -18,6 +18,10 @@ JOBS: tuple[tuple[str, tuple[tuple[str, int], ...], Mapping[str, Any]], ...] = (
     ),
     ("Index numbers, painted both sides", (("Index number WL 8064", 8),), {"gap": 10.0}),
     (
+        "Chandlery sign, on two mats", (("Chandlery window", 1),),
+        {"form": "mat", "divide": "groups", "width": 300.0, "length": 180.0},
+    ),
+    (
         "Water-can labels, 2 × 3", (("Water can, side panel", 6),),
         {"layout": "rows", "columns": 2, "gap": 8.0, "box": "items", "box_margin": 4.0},
     ),

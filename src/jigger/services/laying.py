@@ -4,14 +4,15 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.cut.cutlist import CutList, Item, RunOptions
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.families import families_of
-from jigger.core.cut.nesting import stamp_of
+from jigger.core.checks.catalogue import FINDINGS
+from jigger.core.cut.lists.cutlist import CutList, Item, RunOptions
 from jigger.core.cut.picking import Picked
-from jigger.core.cut.plan import LaidCopy, Run, plan
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.nesting import stamp_of
+from jigger.core.cut.sheets.plan import LaidCopy, Run, plan
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
+from jigger.core.design.model.families import families_of
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.stock import StockPiece
 from jigger.core.timing import stage
@@ -20,7 +21,8 @@ from jigger.core.timing import stage
 @dataclass(frozen=True)
 class ListedItem:
     """An item as a person sees it. `missing`: why it cannot be cut; `newer`: the revision its design shows now, where
-    it has moved on; `order`: the place of its layer in the design.
+    it has moved on; `order`: the place of its layer in the design;
+    `accepted`: what is cut all the same, with the reasons.
     """
 
     item: Item
@@ -31,6 +33,7 @@ class ListedItem:
     key: str
     material_name: str = ""
     order: int = 0
+    accepted: tuple[str, ...] = ()
 
     @property
     def title(self) -> str:
@@ -160,8 +163,9 @@ def _entry(
         families,
     )  # fmt: skip
     return ListedItem(
-        item, design.name, title, "", newer, entry.key, found.material.name, design.layers.index(layer)
-    ), entry
+        item, design.name, title, "", newer, entry.key, found.material.name, design.layers.index(layer),
+        tuple(dict.fromkeys(f"{_finding(one.code)}: {one.reason}" for one in design.accepted)),
+    ), entry  # fmt: skip
 
 
 def _some(design: Design, item: Item) -> str:
@@ -169,3 +173,7 @@ def _some(design: Design, item: Item) -> str:
     names = [part.title for part in design.parts() if part.id in item.parts]
     count = len(item.pieces)
     return ", ".join([*names, *([f"{count} {'piece' if count == 1 else 'pieces'}"] if count else [])])
+
+
+def _finding(code: str) -> str:
+    return FINDINGS[code].says if code in FINDINGS else code

@@ -9,7 +9,7 @@ from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 
-from jigger.core.cut.nesting import NestTask, Spotted
+from jigger.core.cut.sheets.nesting import NestTask, Spotted
 
 SEED = 7  # the same task gives the same layout, with one worker and no load
 GRACE = 2.0  # seconds past its time after which it is ended; the last layout is whole

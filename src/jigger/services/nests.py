@@ -3,8 +3,8 @@
 import threading
 from dataclasses import dataclass
 
-from jigger.core.cut.list_edits import KeepNest
-from jigger.core.cut.nesting import nest_of, task_of
+from jigger.core.cut.lists.list_edits import KeepNest
+from jigger.core.cut.sheets.nesting import nest_of, task_of
 from jigger.core.errors import CommandRefused
 from jigger.services.cut_lists import CutLists
 from jigger.services.nester import Search, search

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from jigger.core.cut.clock import timed
-from jigger.core.cut.toolpath import ToolPath
+from jigger.core.cut.paths.clock import timed
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.formats.paths import curve_path
 from jigger.core.machines.machine import Machine
 

@@ -4,9 +4,9 @@ import io
 import zipfile
 from collections.abc import Iterable, Mapping
 
-from jigger.core.cut.following import tool_path
-from jigger.core.cut.plan import Run, page_of_run
-from jigger.core.cut.toolpath import ToolPath
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.paths.toolpath import ToolPath
+from jigger.core.cut.sheets.plan import Run, page_of_run
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Work
 from jigger.core.formats.table import FORMATS

@@ -4,7 +4,7 @@ import secrets
 from collections.abc import Mapping
 from typing import Any
 
-from jigger.core.cut.plan import Run
+from jigger.core.cut.sheets.plan import Run
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.shop import Kept
@@ -44,6 +44,14 @@ class StockRoom:
             raise UnknownChoice("piece of stock", identity, found)
         return found[identity]
 
+    def left_after(self, run: Run) -> list[StockPiece]:
+        """What would be left of the piece a run lies on; the piece itself where it lies on none or is too short."""
+        piece = self.listed().get(run.options.stock)
+        if piece is None or run.sheets > piece.count or not run.sheets:
+            return [piece] if piece else []
+        rest = piece.model_copy(update={"count": piece.count - run.sheets + 1})
+        return rest.used(run.used(run.sheets - 1))
+
     def use(self, run: Run) -> list[StockPiece]:
         """Take what a run uses off the piece it lies on; what is left of it. Raises CommandRefused, UnknownChoice; the
         stock is then as it was.
@@ -53,8 +61,7 @@ class StockRoom:
         piece = self.piece(run.options.stock)
         if run.sheets > piece.count:
             raise CommandRefused(piece.title.capitalize(), f"the run takes {run.sheets} of them")
-        left = [piece.model_copy(update={"count": piece.count - run.sheets + 1})] if run.sheets else []
-        left = [rest for one in left for rest in one.used(run.used(run.sheets - 1))]
+        left = self.left_after(run)
         kept = [
             one if i == 0 else one.model_copy(update={"id": f"s{secrets.token_hex(4)}"}) for i, one in enumerate(left)
         ]

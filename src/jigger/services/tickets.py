@@ -1,9 +1,9 @@
 """The job ticket: a cut list on paper, made of its plan."""
 
-from jigger.core.cut.clock import timed
-from jigger.core.cut.placement import PlacementMap, maps_of
-from jigger.core.cut.plan import LaidCopy, Run, page_of_run
-from jigger.core.cut.weeding import waste_of
+from jigger.core.cut.paths.clock import timed
+from jigger.core.cut.sheets.placement import PlacementMap, maps_of
+from jigger.core.cut.sheets.plan import LaidCopy, Run, page_of_run
+from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
@@ -74,7 +74,7 @@ def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dic
     which = f", {run.stock.form} {sheet + 1} of {run.sheets}" if run.sheets > 1 else ""
     copies = [_line(one, numbers) for one in run.on(sheet)]
     stock = (run.used(sheet) if run.stock.form == "roll" else run.stock.length, run.stock.height)
-    facts, steps = _facts(run, sheet, tooling), _steps(run, sheet, laid, tooling)
+    facts, steps = _facts(run, sheet, laid), _steps(run, sheet, laid, tooling)
     return TicketSheet(f"{run.material.name}{which}", page_of_run(run, sheet), stock, facts, copies, steps)
 
 
@@ -82,7 +82,7 @@ def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
     return CopyLine(numbers.get(one.entry.listed, 0), one.entry.title, one.box[0], one.box[1], one.turn)
 
 
-def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:
+def _facts(run: Run, sheet: int, laid: SheetPlan) -> list[tuple[str, str]]:
     stock, on = run.stock, run.on(sheet)
     size = f"{stock.height:g} mm wide" if stock.form == "roll" else f"{stock.length:g} × {stock.height:g} mm"
     what: dict[str, int] = {}
@@ -102,6 +102,9 @@ def _facts(run: Run, sheet: int, tooling: Tooling) -> list[tuple[str, str]]:
         facts.append(("Cost of the stock", f"{run.cost:.2f} for the run, at {run.material.price:.2f} a square metre"))
     if run.left_over:
         facts.append(("No room for", ", ".join(f"{count} × {title}" for title, count in run.left_over.items())))
+    reasons = [words for key in dict.fromkeys(one.entry.listed for one in on) if key in laid.items
+               for words in laid.items[key].accepted]  # fmt: skip
+    facts += [("Accepted", words) for words in dict.fromkeys(reasons)]
     if run.mirrored:
         facts.append(("Mirrored", run.mirrored))
     return facts

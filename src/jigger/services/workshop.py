@@ -7,10 +7,10 @@ from operator import is_
 from jigger.core.cache import Cache
 from jigger.core.checks.findings import Report
 from jigger.core.checks.report import check
-from jigger.core.cut.following import tool_path
 from jigger.core.cut.page import CutPage, design_page
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
-from jigger.core.cut.toolpath import ToolPath
 from jigger.core.design.building.build import build, display_tolerance
 from jigger.core.design.building.built import Built
 from jigger.core.design.building.lettered import line_spec

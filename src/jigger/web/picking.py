@@ -4,10 +4,10 @@ import re
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from jigger.core.cut.families import families_of
 from jigger.core.cut.picking import Picked, Point
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
+from jigger.core.design.model.families import families_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import screen_paths
 from jigger.core.geometry.area.region import inside_points

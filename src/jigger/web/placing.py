@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from jigger.core.cut.placement import PlacementMap, maps_of
-from jigger.core.cut.plan import Run
+from jigger.core.cut.sheets.placement import PlacementMap, maps_of
+from jigger.core.cut.sheets.plan import Run
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import Box

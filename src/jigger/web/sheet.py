@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.cut.plan import Clash, LaidCopy, Run, lines_of, lines_round
-from jigger.core.cut.weeding import waste_of
+from jigger.core.cut.sheets.plan import Clash, LaidCopy, Run, lines_of, lines_round
+from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
 from jigger.core.geometry.area.region import Region, inside_points

@@ -154,6 +154,8 @@ def read_stock_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     found: dict[str, Any] = {x: typed_length(form[x], unit, x) for x in ("width", "length") if x in form}
     if "count" in form:
         found["count"] = int(_number(form["count"] or "1", "how many"))
+    if "low" in form:
+        found["low"] = typed_length(form["low"] or "0", unit if form.get("form") == "roll" else "mm", "note below")
     return found
 
 

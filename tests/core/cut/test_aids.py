@@ -10,14 +10,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
-from jigger.core.cut.aids import MARK, SHORTEST, bands, patch_of
-from jigger.core.cut.cutlist import PATCH, CutList, PutCopy, RunOptions, valid
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.following import tool_path
-from jigger.core.cut.list_edits import read_list_edit
-from jigger.core.cut.path_text import read_path, write_path
-from jigger.core.cut.plan import Run, lines_of, lines_round, page_of_run, plan
-from jigger.core.cut.weeding import waste_of
+from jigger.core.cut.lists.cutlist import PATCH, CutList, PutCopy, RunOptions, valid
+from jigger.core.cut.lists.list_edits import read_list_edit
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.paths.path_text import read_path, write_path
+from jigger.core.cut.sheets.aids import MARK, SHORTEST, bands, patch_of
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.plan import Run, lines_of, lines_round, page_of_run, plan
+from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.hpgl import hpgl_of
 from jigger.core.geometry.area.region import Region

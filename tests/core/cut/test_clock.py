@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.cut.clock import LIFT, ramped, timed
-from jigger.core.cut.toolpath import Tool, ToolPath, ToolStroke
+from jigger.core.cut.paths.clock import LIFT, ramped, timed
+from jigger.core.cut.paths.toolpath import Tool, ToolPath, ToolStroke
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.machines.presets import MACHINES
 from jigger.services.demo import demo_designs

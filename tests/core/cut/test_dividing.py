@@ -10,13 +10,13 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.cutlist import RunOptions, share_key
-from jigger.core.cut.dividing import shares_of
-from jigger.core.cut.entry import MAT, Entry, as_it_lies, stock_of
-from jigger.core.cut.families import families_of
-from jigger.core.cut.placement import maps_of
-from jigger.core.cut.plan import plan
-from jigger.core.cut.tiling import MARK, tiles_of
+from jigger.core.cut.lists.cutlist import RunOptions, share_key
+from jigger.core.cut.sheets.dividing import shares_of
+from jigger.core.cut.sheets.entry import MAT, Entry, as_it_lies, stock_of
+from jigger.core.cut.sheets.placement import maps_of
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.tiling import MARK, tiles_of
+from jigger.core.design.model.families import families_of
 from jigger.core.design.starters.plain import plain_lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map

@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.knife import middle_path
+from jigger.core.cut.paths.knife import middle_path
 from jigger.core.design.starters import starter
 from jigger.core.machines.presets import MACHINES, SETTINGS
 from jigger.core.machines.tooling import Tooling

@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cut import order as ordering
-from jigger.core.cut.order import ordered
-from jigger.core.cut.shorter import shortened, travel
+from jigger.core.cut.paths.order import ordered
+from jigger.core.cut.paths.shorter import shortened, travel
 from jigger.core.design.starters import starter
 from jigger.core.geometry.area.region import difference, union
 from jigger.core.geometry.curves.outline import outlines

@@ -3,11 +3,11 @@
 import pytest
 import shapely
 
-from jigger.core.cut.cutlist import CutList, Item
-from jigger.core.cut.families import families_of
-from jigger.core.cut.list_edits import PutOnList
+from jigger.core.cut.lists.cutlist import CutList, Item
+from jigger.core.cut.lists.list_edits import PutOnList
 from jigger.core.cut.picking import ALL, Picked
 from jigger.core.design.model.design import Lettering
+from jigger.core.design.model.families import families_of
 from jigger.core.errors import CommandRefused
 from jigger.services.demo import demo_designs
 from jigger.services.laying import lay_out

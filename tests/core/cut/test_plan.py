@@ -8,13 +8,13 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.aids import marks_of
-from jigger.core.cut.cutlist import PutCopy, RunOptions, run_key
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.following import tool_path
-from jigger.core.cut.packing import close, rows
-from jigger.core.cut.plan import Run, lines_of, page_of_run, plan
-from jigger.core.cut.weeding import waste_of
+from jigger.core.cut.lists.cutlist import PutCopy, RunOptions, run_key
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.sheets.aids import marks_of
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.packing import close, rows
+from jigger.core.cut.sheets.plan import Run, lines_of, page_of_run, plan
+from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery import shapes

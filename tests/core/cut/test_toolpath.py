@@ -8,10 +8,10 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.following import tool_path
 from jigger.core.cut.page import page_of
-from jigger.core.cut.path_text import read_path, write_path
-from jigger.core.cut.toolpath import ToolPath
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.paths.path_text import read_path, write_path
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
 from jigger.services.demo import demo_designs

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from jigger.core.cut.families import families_of
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
+from jigger.core.design.model.families import families_of
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region, union
 

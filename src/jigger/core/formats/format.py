@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from jigger.core.cut.following import tool_path
 from jigger.core.cut.page import CutPage
-from jigger.core.cut.toolpath import ToolPath
+from jigger.core.cut.paths.following import tool_path
+from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import Language

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from jigger.core.cut.toolpath import Tool, ToolPath
+from jigger.core.cut.paths.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.biarcs import with_arcs
 from jigger.core.geometry.curves.curves import ARC, Curves, Floats

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.cut.knife import middle_path
-from jigger.core.cut.toolpath import Tool, ToolPath
+from jigger.core.cut.paths.knife import middle_path
+from jigger.core.cut.paths.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.curves import Floats
 

@@ -8,7 +8,7 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
-from jigger.core.cut.placement import PlacedShare, PlacementMap
+from jigger.core.cut.sheets.placement import PlacedShare, PlacementMap
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, paper, ruled, shortened, text
 from jigger.core.formats.pdf import LARGEST, draw

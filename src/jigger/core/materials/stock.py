@@ -14,7 +14,8 @@ LEAST = 50.0  # mm: shorter rests are not kept
 
 class StockPiece(BaseModel):
     """One piece, or several alike. Lengths mm: of a roll `width` is across and `length` what is left on it; of a mat or
-    plate they are its width and height. `colour`: where it is not the material's own. `offcut`: a job left it.
+    plate they are its width and height. `colour`: where it is not the material's own. `offcut`: a job left it. `low`:
+    what is to be said when less is left, mm of a roll, mats or plates by number; 0: nothing.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -27,6 +28,12 @@ class StockPiece(BaseModel):
     count: Annotated[int, Field(ge=1, le=10_000)] = 1
     colour: Annotated[str, Field(pattern=r"^(#[0-9a-fA-F]{6})?$")] = ""
     offcut: bool = False
+    low: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = 0.0
+
+    @property
+    def is_low(self) -> bool:
+        """Whether less is left than was to be said: mm of a roll, or how many of mats and plates."""
+        return (self.length if self.form == "roll" else self.count) < self.low
 
     @property
     def title(self) -> str:
@@ -50,12 +57,19 @@ class StockPiece(BaseModel):
         if self.count > 1:
             left.append(self.model_copy(update={"count": self.count - 1}))
         if rest >= LEAST:
-            changed = {"length": rest} if self.form == "roll" else {"width": rest, "offcut": True}
+            changed = {"length": rest} if self.form == "roll" else {"width": rest, "offcut": True, "low": 0.0}
             left.append(self.model_copy(update={**changed, "count": 1}))
         return left
 
 
-STOCK_NAMES = {"width": "width", "length": "length", "count": "how many", "material": "material", "colour": "colour"}
+STOCK_NAMES = {
+    "width": "width",
+    "length": "length",
+    "count": "how many",
+    "low": "note below",
+    "material": "material",
+    "colour": "colour",
+}
 
 
 def read_piece(data: Any) -> StockPiece:

@@ -6,7 +6,7 @@ from datetime import datetime
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import PlainTextResponse
 
-from jigger.core.cut.clock import timed
+from jigger.core.cut.paths.clock import timed
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
 from jigger.services.cut_lists import OpenedList
@@ -231,6 +231,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         views={key: words for key, words in VIEWS.items() if key != "map" or view.has_map},
         forms=FORMS, divides=DIVIDES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
         shelf=here.designs.listed(),
+        low=[one.title for one in here.cut_lists.stock.left_after(view.run) if one.is_low] if view.run else [],
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,

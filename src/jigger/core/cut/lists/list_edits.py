@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Union, get_args
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from jigger.core.cut.cutlist import (
+from jigger.core.cut.lists.cutlist import (
     MOST_COPIES,
     PATCH,
     CutList,

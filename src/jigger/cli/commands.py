@@ -20,7 +20,7 @@ from types import FrameType
 from typing import Any
 
 from jigger import __version__
-from jigger.cli_sheets import export_run, lay_out_list, own_workshop, shop_tooling
+from jigger.cli.sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
 from jigger.core.design.starters import STARTERS, starter
@@ -330,7 +330,7 @@ def _plotter(options: argparse.Namespace) -> None:
 
 
 def _bench(options: argparse.Namespace) -> int:
-    home = Path(__file__).resolve().parents[2]
+    home = Path(__file__).resolve().parents[3]
     if not (home / "bench").is_dir():
         raise CommandRefused("Bench", "it runs in a checkout, with the sources and tests beside it")
     arguments = [options.name] * bool(options.name) + ["--json"] * options.json + ["--quick"] * options.quick
@@ -342,7 +342,3 @@ def _bench(options: argparse.Namespace) -> int:
 
 def _print_json(data: Any) -> None:
     print(json.dumps(data, ensure_ascii=False, indent=1))
-
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from jigger.core.cut.beam import Leads, beside, notches
-from jigger.core.cut.knife import overcut
-from jigger.core.cut.order import ordered
 from jigger.core.cut.page import CutPage
-from jigger.core.cut.tabs import tabbed
-from jigger.core.cut.toolpath import PathNote, Tool, ToolPath, ToolStroke
+from jigger.core.cut.paths.beam import Leads, beside, notches
+from jigger.core.cut.paths.knife import overcut
+from jigger.core.cut.paths.order import ordered
+from jigger.core.cut.paths.tabs import tabbed
+from jigger.core.cut.paths.toolpath import PathNote, Tool, ToolPath, ToolStroke
 from jigger.core.design.building.local import EXACT
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region

@@ -10,7 +10,7 @@ from math import cos, sin
 
 import numpy as np
 
-from jigger.core.cut.toolpath import NONE, Tool, ToolPath, ToolStroke
+from jigger.core.cut.paths.toolpath import NONE, Tool, ToolPath, ToolStroke
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves
 
 VERSION = 2

@@ -5,9 +5,9 @@ from __future__ import annotations
 from itertools import pairwise
 from weakref import WeakKeyDictionary
 
-from jigger.core.cut.cutlist import PATCH, RunOptions
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.lines import boxed, square, straight, triangle
+from jigger.core.cut.lists.cutlist import PATCH, RunOptions
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.lines import boxed, square, straight, triangle
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.area.spans_beside import spans_beside

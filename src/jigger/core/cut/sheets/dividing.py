@@ -8,10 +8,10 @@ from functools import cached_property
 from itertools import pairwise
 from weakref import WeakKeyDictionary
 
-from jigger.core.cut.cutlist import RunOptions, share_key
-from jigger.core.cut.entry import Entry, Stock
-from jigger.core.cut.families import is_letter
-from jigger.core.cut.tiling import Tile, tiles_of
+from jigger.core.cut.lists.cutlist import RunOptions, share_key
+from jigger.core.cut.sheets.entry import Entry, Stock
+from jigger.core.cut.sheets.tiling import Tile, tiles_of
+from jigger.core.design.model.families import is_letter
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.boxes import Box, around
 

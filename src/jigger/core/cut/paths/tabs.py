@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from jigger.core.cut.beam import Leads
-from jigger.core.cut.toolpath import NONE, PathNote, ToolStroke
+from jigger.core.cut.paths.beam import Leads
+from jigger.core.cut.paths.toolpath import NONE, PathNote, ToolStroke
 from jigger.core.geometry.curves.lengths import begun_at, lengths_to, piece, places_at
 
 LEAST = 2  # tabs hold a piece from turning

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from jigger.core.cut.toolpath import NONE, PathNote, ToolStroke
+from jigger.core.cut.paths.toolpath import NONE, PathNote, ToolStroke
 from jigger.core.geometry.area.nearest_edge import Edges
 from jigger.core.geometry.area.region import Region, difference
 from jigger.core.geometry.curves.curves import Curves, Floats

@@ -6,7 +6,7 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-from jigger.core.cut.cutlist import CutList, read_list
+from jigger.core.cut.lists.cutlist import CutList, read_list
 from jigger.core.design.model.document import read_design
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format

@@ -6,11 +6,11 @@ import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from jigger.core.cut.aids import marks_beside
-from jigger.core.cut.cutlist import Nest
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.lines import boxed
-from jigger.core.cut.plan import Run, footprint_box, local_map
+from jigger.core.cut.lists.cutlist import Nest
+from jigger.core.cut.sheets.aids import marks_beside
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.lines import boxed
+from jigger.core.cut.sheets.plan import Run, footprint_box, local_map
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, union

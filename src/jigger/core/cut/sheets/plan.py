@@ -6,13 +6,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from jigger.core.cut.aids import marks_beside, outline_of, patch_of, weed_lines
-from jigger.core.cut.cutlist import PutCopy, RunOptions
-from jigger.core.cut.dividing import shares_of
-from jigger.core.cut.entry import Entry, Stock, as_it_lies, stock_of
-from jigger.core.cut.lines import rectangle
-from jigger.core.cut.packing import Spot, close, rows
+from jigger.core.cut.lists.cutlist import PutCopy, RunOptions
 from jigger.core.cut.page import CutLayer, CutPage
+from jigger.core.cut.sheets.aids import marks_beside, outline_of, patch_of, weed_lines
+from jigger.core.cut.sheets.dividing import shares_of
+from jigger.core.cut.sheets.entry import Entry, Stock, as_it_lies, stock_of
+from jigger.core.cut.sheets.lines import rectangle
+from jigger.core.cut.sheets.packing import Spot, close, rows
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from jigger.core.cut.entry import Entry
-from jigger.core.cut.plan import Run
+from jigger.core.cut.sheets.entry import Entry
+from jigger.core.cut.sheets.plan import Run
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box, middle
 from jigger.core.geometry.curves.curves import Curves

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from jigger.core.cut.toolpath import ToolStroke
+from jigger.core.cut.paths.toolpath import ToolStroke
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.curves.lengths import piece
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from jigger.core.cut.cutlist import RunOptions, item_of, run_key
+from jigger.core.cut.lists.cutlist import RunOptions, item_of, run_key
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.curves import Curves

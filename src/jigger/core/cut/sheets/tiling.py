@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.cut.lines import boxed, square, triangle
+from jigger.core.cut.sheets.lines import boxed, square, triangle
 from jigger.core.geometry.area.nearest_edge import Edges
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.boxes import Box

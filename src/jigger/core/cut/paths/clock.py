@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from jigger.core.cut.toolpath import Tool, ToolPath
+from jigger.core.cut.paths.toolpath import Tool, ToolPath
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.machines.machine import Machine
 

@@ -1,0 +1,3 @@
+"""The command line."""
+
+from jigger.cli.commands import main as main

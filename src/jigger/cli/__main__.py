@@ -1,0 +1,7 @@
+"""`python -m jigger.cli`."""
+
+import sys
+
+from jigger.cli.commands import main
+
+sys.exit(main())

@@ -1,0 +1,1 @@
+"""What is to be cut: cut lists and what can be done with them."""

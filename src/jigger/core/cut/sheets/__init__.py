@@ -1,0 +1,1 @@
+"""What lies where on the stock: entries, plans, layouts, aids, waste, placement."""
