@@ -23,12 +23,13 @@ TIGHT = 0.98  # of a radius: where half the width is more than this share of it,
 
 
 def stroked(
-    owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float
-) -> Region:
+    owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float,
+    limit: float | None = None,
+) -> Region:  # fmt: skip
     """The area within width/2 mm of a chain of curves, end to end, with caps at its ends and its corners filled.
 
     `tolerance` bounds its chords as those of any leaf. A stretch that bends tighter than half the width is given as
-    chords within it.
+    chords within it. `limit`: of mitres, see corner_fill.
     """
     if not len(chain):
         return EMPTY
@@ -39,7 +40,7 @@ def stroked(
     arriving = chain.heading(every, np.ones(len(chain)))
     joints = list(pairwise(range(len(chain)))) + ([(len(chain) - 1, 0)] if closed else [])
     joints = [(i, j) for i, j in joints if arriving[i] @ leaving[j] < SMOOTH]
-    parts += [_joint(owner, chain.ends[i], arriving[i], leaving[j], half, corner, tolerance) for i, j in joints]
+    parts += [_joint(owner, chain.ends[i], arriving[i], leaving[j], half, corner, tolerance, limit) for i, j in joints]
     if not closed:
         parts.append(_cap(owner, chain.starts[0], -leaving[0], half, cap, tolerance))
         parts.append(_cap(owner, chain.ends[-1], arriving[-1], half, cap, tolerance))
@@ -136,14 +137,17 @@ def _sector(
 
 
 def _joint(
-    owner: str, at: Floats, arriving: Floats, leaving: Floats, half: float, corner: Corner, tol: float
-) -> Region:
+    owner: str, at: Floats, arriving: Floats, leaving: Floats, half: float, corner: Corner, tol: float,
+    limit: float | None = None,
+) -> Region:  # fmt: skip
     turned = arriving[0] * leaving[1] - arriving[1] * leaving[0]
     if abs(turned) < 1e-9 and arriving @ leaving < 0:  # straight back: as at an end
-        return _cap(owner, at, arriving, half, "round" if corner == "round" else "square", tol)
+        return _cap(
+            owner, at, arriving, half, "round" if corner == "round" else "square" if limit is None else "flat", tol
+        )
     side = -1.0 if turned > 0 else 1.0
     first, second = side * _normal(arriving[None])[0], side * _normal(leaving[None])[0]
-    return corner_fill(owner, at, first, second, half, corner, tol)
+    return corner_fill(owner, at, first, second, half, corner, tol, limit)
 
 
 def _cap(owner: str, at: Floats, heading: Floats, half: float, cap: Cap, tolerance: float) -> Region:

@@ -13,17 +13,20 @@ from shapely import MultiPolygon
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.provenance import Drawn, Trace
 from jigger.core.geometry.area.region import GRID_PLACES, Region, as_polygons
-from jigger.core.geometry.area.winding import nonzero_area, unfolded
+from jigger.core.geometry.area.winding import evenodd_area, nonzero_area, unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 
 
 class Leaf:
-    """The area of closed contours by non-zero winding, flattened within `tolerance`, in the units they are drawn in."""
+    """The area of closed contours by non-zero winding, or by the `evenodd` rule, flattened within `tolerance`, in the
+    units they are drawn in.
+    """
 
-    def __init__(self, contours: Iterable[Curves], tolerance: float):
+    def __init__(self, contours: Iterable[Curves], tolerance: float, evenodd: bool = False):
         self._contours = [contour for contour in contours if len(contour)]
         self._flat = [contour.flattened(tolerance) for contour in self._contours]
-        self._area = nonzero_area([points for points, _, _ in self._flat])
+        rings = [points for points, _, _ in self._flat]
+        self._area = evenodd_area(rings) if evenodd else nonzero_area(rings)
         firsts = np.cumsum([0, *(len(contour) for contour in self._contours)])
         self._index = _together([index + first for (_, index, _), first in zip(self._flat, firsts, strict=False)], int)
         self._t = _together([t for _, _, t in self._flat], float)

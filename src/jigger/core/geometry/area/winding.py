@@ -1,7 +1,10 @@
-"""Contours to areas by the non-zero winding rule, which is what font outlines mean."""
+"""Contours to areas: by the non-zero winding rule, which is what font outlines mean, or by the even-odd rule."""
+
+from collections.abc import Callable
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 
 from jigger.core.errors import TooLarge
@@ -22,7 +25,13 @@ def nonzero_area(contours: list[Floats]) -> object:
     if not rings:
         return MultiPolygon()
     simple = _nested(rings)
-    return simple if simple is not None else _by_faces(rings)
+    return simple if simple is not None else _by_faces(rings, lambda winding: winding != 0)
+
+
+def evenodd_area(contours: list[Floats]) -> object:
+    """The same by the even-odd rule: each face is kept where its winding number is odd."""
+    rings = [ring for ring in contours if len(ring) >= 3]
+    return _by_faces(rings, lambda winding: winding % 2 == 1) if rings else MultiPolygon()
 
 
 def unfolded(area: shapely.Geometry) -> shapely.Geometry:
@@ -64,13 +73,13 @@ def _meet(polygons: list[Polygon]) -> bool:
     return bool((a != b).any())
 
 
-def _by_faces(rings: list[Floats]) -> object:
+def _by_faces(rings: list[Floats], within: Callable[[Ints], NDArray[np.bool_]]) -> object:
     lines = shapely.union_all([LineString(np.vstack([ring, ring[:1]])) for ring in rings])
     faces = shapely.get_parts(shapely.polygonize([lines]))
     if len(faces) > MOST_FACES:
         raise TooLarge(float(len(faces)), MOST_FACES)
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
-    kept = faces[_windings(inside, rings) != 0]
+    kept = faces[within(_windings(inside, rings))]
     return shapely.union_all(kept) if len(kept) else MultiPolygon()
 
 
