@@ -20,6 +20,7 @@ from types import FrameType
 from typing import Any
 
 from jigger import __version__
+from jigger.cli.art import bring_in_file
 from jigger.cli.sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
@@ -27,6 +28,7 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.services.art import SUFFIXES, UNITS
 from jigger.services.file_names import write_whole
 from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings, address
@@ -80,6 +82,14 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("starter")
     new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE")
     new.add_argument("-o", "--output", required=True, type=Path)
+    art = add("import", bring_in_file, f"make a design of the art in a file: {SUFFIXES.replace(',', ', ')}")
+    art.add_argument("file", type=Path)
+    art.add_argument("-o", "--output", required=True, type=Path)
+    art.add_argument(
+        "--unit", choices=UNITS, default="px", help="of its numbers, where it does not say how large it is"
+    )
+    art.add_argument("--under", action="store_true", help="keep what lies under another colour")
+    art.add_argument("--report", action="store_true", help="print what was taken, changed and left")
     check = add("check", _check, "check a design file")
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true")

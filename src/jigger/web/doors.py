@@ -93,10 +93,12 @@ def _turned_away(request: Request) -> Response | None:
     if not _from_here(request):
         return PlainTextResponse("This came from another site and was not taken.", 403)
     length = request.headers.get("content-length", "")
-    font = request.url.path == "/letter-case/fonts"
-    most = LARGEST_FILE if font else LARGEST_BODY
+    path = request.url.path
+    font = path == "/letter-case/fonts"
+    art = path == "/designs/file" or (path.startswith("/designs/") and path.endswith("/art"))
+    most = LARGEST_FILE if font or art else LARGEST_BODY
     if not length.isdecimal() or len(length) > 12 or int(length) > most:
-        what = "a font" if font else "a design or an edit"
+        what = "a font" if font else "a file of art" if art else "a design or an edit"
         return PlainTextResponse(f"This is larger than Jigger takes: {what} may have {most // MEGABYTE} MB.", 413)
     return None
 

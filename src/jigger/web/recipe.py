@@ -22,6 +22,7 @@ VERBS = {
     "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "finish", "hold", "place"),
     "shape": ("form", "join", "finish", "place"),
     "stroke": ("line", "join", "finish", "place"),
+    "artwork": ("art", "join", "finish", "place"),
     "group": ("group", "join", "finish", "place"),
     "follower": ("follow", "join", "finish", "place"),
     "layer": ("material", "stack", "finish", "hold", "pieces"),

@@ -21,6 +21,7 @@ from jigger.core.design.finishes.table import FINISHES
 from jigger.core.geometry.units import said_in, show_length
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
+from jigger.services.art import SUFFIXES
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.services.playing import in_time
@@ -85,6 +86,7 @@ _environment.globals["finishes"] = FINISHES
 _environment.globals["named"] = lambda table: [(one.id, one.title) for one in table.values()]
 _environment.globals["spoiling"] = spoiling.words
 _environment.globals["gauge_labels"] = LABELS
+_environment.globals["art_suffixes"] = SUFFIXES
 _environment.filters["in_time"] = in_time
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 
@@ -102,6 +104,13 @@ async def _posted_file(request: Request) -> bytes:
     return await file.read() if isinstance(file, UploadFile) else b""
 
 
+async def _posted_name(request: Request) -> str:
+    """What the file in the file field of a form is called."""
+    file = (await request.form()).get("file")
+    return (file.filename or "") if isinstance(file, UploadFile) else ""
+
+
+PostedName = Annotated[str, Depends(_posted_name)]
 PostedFile = Annotated[bytes, Depends(_posted_file)]
 
 

@@ -1,6 +1,6 @@
 """What the build sheet says of a part in one line, and of how it joins."""
 
-from jigger.core.design.model.design import AnyPart, Design, Follower, Group, Layer, Lettering, Stroke
+from jigger.core.design.model.design import AnyPart, Artwork, Design, Follower, Group, Layer, Lettering, Stroke
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.joins.join import Effect
@@ -37,6 +37,8 @@ def _words(part: AnyPart, design: Design, unit: str, fitted: Affine) -> str:
         if part.pen.filled:
             return "Drawn shape"
         return f"{part.course.kind.capitalize()} · {show_length(part.pen.width, unit, 1)} {unit} wide"
+    if isinstance(part, Artwork):
+        return f"From {part.file}" if part.file else "Brought in"
     if part.around:
         return f"{part.form.capitalize()} · grows with its words"
     size = f"{show_length(part.width, unit, 1)} × {show_length(part.height, unit, 1)} {unit}"

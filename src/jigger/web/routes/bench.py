@@ -1,7 +1,8 @@
 """The bench: one design, edited."""
 
 import asyncio
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from pathlib import PurePath
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import PlainTextResponse
@@ -11,6 +12,8 @@ from starlette.concurrency import run_in_threadpool
 from jigger.core.checks.spoiling import spoiled
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
+from jigger.core.geometry.units import show_length
+from jigger.services.art import bring_in, read_art, replace_art
 from jigger.services.designs import Designs, Opened
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
@@ -23,7 +26,7 @@ from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
-from jigger.web.render import Posted, house, render, unit
+from jigger.web.render import Posted, PostedFile, PostedName, house, render, unit
 
 CALM = 0.6  # seconds without an edit, after which a person does not type on
 
@@ -101,6 +104,24 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
     return _edited(request, opened, form)
 
 
+@router.post("/art")
+def art(request: Request, identity: str, file: PostedFile, name: PostedName, form: Posted) -> Response:
+    """Art from a file, as new parts or in place of a part's; with a report of what was taken and left."""
+    here = house(request)
+    found = read_art(file, name, form.get("unit", "px"), form.get("under") == "true")
+    design = here.designs.open(identity).design
+    if part := form.get("part"):
+        opened = here.designs.edit(identity, replace_art(design, part, found, name))
+    else:
+        opened = here.designs.edit(identity, bring_in(found, name))
+        form["step"], form["verb"] = opened.design.parts()[-1].id, ""
+    size = (
+        f"{show_length(found.width, unit(request), 1)} × {show_length(found.height, unit(request), 1)} {unit(request)}"
+    )
+    words = f"{PurePath(name).name}: {size}, {sum(one.nodes for one in found.parts)} nodes"
+    return _bench(request, opened, "fragments/edited.html", form, (words, *found.notes))
+
+
 @router.post("/undo")
 def undo(request: Request, identity: str, form: Posted) -> Response:
     return _edited(request, house(request).designs.undo(identity), form)
@@ -117,7 +138,9 @@ def _edited(request: Request, opened: Opened, form: Mapping[str, str]) -> Respon
     return answer
 
 
-def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str, str]) -> Response:
+def _bench(
+    request: Request, opened: Opened, template: str, chosen: Mapping[str, str], said: Sequence[str] = ()
+) -> Response:
     design, step, here = opened.design, chosen.get("step", ""), house(request)
     built = here.workshop.display(design, read_pixel(chosen))
     letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
@@ -127,7 +150,7 @@ def _bench(request: Request, opened: Opened, template: str, chosen: Mapping[str,
     fonts = here.letter_case.listed()
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
-        request, template, opened=opened, typed=typed, design=design, recipe=recipe, letter=letter,
+        request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),

@@ -1,6 +1,7 @@
 """The shelf: all designs, new ones from starters or files."""
 
 from itertools import groupby
+from pathlib import PurePath
 from typing import Any
 
 from fastapi import APIRouter, Form, Request, Response
@@ -9,9 +10,10 @@ from fastapi.responses import RedirectResponse
 from jigger.core.design.model.design import Design
 from jigger.core.design.starters import STARTERS, Starter, starter
 from jigger.core.formats.thumbnail import write_thumbnail
+from jigger.services.art import design_of, read_art
 from jigger.services.workshop import Workshop
 from jigger.web.drawing import fitted_pixel
-from jigger.web.render import Posted, PostedFile, house, render, to, unit
+from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
 
 router = APIRouter()
 
@@ -64,8 +66,13 @@ def start_plain(request: Request, name: str = Form("")) -> Response:
 
 
 @router.post("/designs/file")
-def read_in(request: Request, file: PostedFile) -> Response:
-    return _to_bench(request, house(request).designs.read_in(file))
+def read_in(request: Request, file: PostedFile, name: PostedName, form: Posted) -> Response:
+    """A design, or a design of the art in a file."""
+    here = house(request)
+    if PurePath(name).suffix.lower() in ("", ".json"):
+        return _to_bench(request, here.designs.read_in(file))
+    found = read_art(file, name, form.get("unit", "px"))
+    return _to_bench(request, here.designs.add(design_of(found, name), f"brought in from {name}"[:200]))
 
 
 @router.post("/designs/{identity}/put-away")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import io
+import zlib
 from typing import Any
 
 from lxml import etree
@@ -19,7 +20,10 @@ XLINK = "{http://www.w3.org/1999/xlink}"
 def root_of(data: bytes) -> Any:
     """The root element; comments and processing instructions are gone. Raises ArtRefused with the reason."""
     if data[:2] == b"\x1f\x8b":
-        data = gzip.GzipFile(fileobj=io.BytesIO(data)).read(MOST_BYTES + 1)
+        try:
+            data = gzip.GzipFile(fileobj=io.BytesIO(data)).read(MOST_BYTES + 1)
+        except (OSError, EOFError, zlib.error):
+            raise ArtRefused("this file is packed and cannot be unpacked; it may be damaged") from None
     if len(data) > MOST_BYTES:
         raise ArtRefused(f"this file is larger than {MOST_BYTES // 1_000_000} MB")
     parser = etree.XMLParser(

@@ -4,13 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from jigger.core.design.building.artwork import artwork
 from jigger.core.design.building.followed import followed
 from jigger.core.design.building.grouped import grouped
 from jigger.core.design.building.lettered import lettered
 from jigger.core.design.building.local import Local
 from jigger.core.design.building.making import Making
 from jigger.core.design.building.parts import shape, stroke
-from jigger.core.design.model.design import Follower, Group, Lettering, PartBase, Shape, Stroke
+from jigger.core.design.model.design import Artwork, Follower, Group, Lettering, PartBase, Shape, Stroke
 from jigger.core.table import Table
 
 
@@ -30,6 +31,7 @@ PARTS: Table[PartKind] = Table(
     PartKind("lettering", Lettering, lettered),
     PartKind("shape", Shape, shape),
     PartKind("stroke", Stroke, stroke),
+    PartKind("artwork", Artwork, artwork),
     PartKind("group", Group, grouped),
     PartKind("follower", Follower, followed),
 )

@@ -11,6 +11,7 @@ from pydantic import Field, TypeAdapter
 from jigger.core.design.building.references import targets
 from jigger.core.design.edits.accepting import AcceptFinding, ReopenFinding
 from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.art import BringIn, ReplaceArt
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.bridges import EditBridge, EditBridges, RestoreBridges
 from jigger.core.design.edits.finishes import AddFinish, MoveFinish, RemoveFinish
@@ -154,7 +155,7 @@ Command = Annotated[
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
-    | SetSurface,
+    | SetSurface | BringIn | ReplaceArt,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

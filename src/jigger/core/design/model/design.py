@@ -24,8 +24,10 @@ from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import material, shipped
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 12  # of the document; `Design.jigger` says the same
+VERSION = 13  # of the document; `Design.jigger` says the same
 
+
+MOST_OUTLINE = 3_000_000  # characters of a part's outline
 
 if TYPE_CHECKING:
     Finish = FinishBase
@@ -162,7 +164,25 @@ class Stroke(PartBase):
         return self.name or ("Drawn shape" if self.pen.filled else self.course.kind.capitalize())
 
 
-AnyPart = Lettering | Shape | Group | Follower | Stroke
+class Artwork(PartBase):
+    """What others made: areas brought in from a file, in the part's own coordinates, `scale` times as large.
+
+    `outline`: JSON, each contour as rows of numbers (see geometry.curves.rows), outer ones counter-clockwise and holes
+    clockwise, none crossing another; mm. `file`: what it came from.
+    """
+
+    kind: Literal["artwork"] = "artwork"
+    place: Place = Place(by="origin")
+    outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
+    file: Annotated[str, Field(max_length=200)] = ""
+    scale: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
+
+    @property
+    def title(self) -> str:
+        return self.name or self.file or "Artwork"
+
+
+AnyPart = Lettering | Shape | Group | Follower | Stroke | Artwork
 Part = Annotated[AnyPart, Field(discriminator="kind")]
 
 
@@ -298,7 +318,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[12] = 12
+    jigger: Literal[13] = 13
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -79,6 +79,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     9: lambda data: {**data, "jigger": 10},
     10: _grounds,
     11: _rules_without_settings,
+    12: lambda data: {**data, "jigger": 13},  # 13: artwork is a kind of part
 }
 
 WORDS = {

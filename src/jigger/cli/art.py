@@ -1,0 +1,20 @@
+"""The command that brings art in."""
+
+import argparse
+import sys
+
+from jigger.core.design.model.document import write_design
+from jigger.services.art import design_of, read_art
+from jigger.services.file_names import write_whole
+
+
+def bring_in_file(options: argparse.Namespace) -> None:
+    """A design of a file's art, and with `--report` what became of it. Raises JiggerError, OSError."""
+    found = read_art(options.file.read_bytes(), options.file.name, options.unit, options.under)
+    write_whole(options.output, write_design(design_of(found, options.file.name)).encode())
+    print(f"{options.output}: {found.width:.2f} × {found.height:.2f} mm, {len(found.parts)} parts", file=sys.stderr)
+    if options.report:
+        for one in found.parts:
+            group = f" of “{one.group}”" if one.group else ""
+            print(f"{one.colour}{group}: {one.pieces} pieces, {one.area:.2f} mm², {one.nodes} nodes")
+        print("\n".join(found.notes))

@@ -1,0 +1,45 @@
+"""A file from outside, read in a process of its own under limits of time and memory.
+
+Reads the file on standard input; its kind, the unit of its numbers and whether what lies under is kept are arguments.
+Writes one line of JSON: what was found, or `{"refused": reason}`.
+"""
+
+import json
+import resource
+import signal
+import sys
+from dataclasses import asdict
+
+SECONDS = 3.0  # of computing
+MEMORY = 512 << 20  # bytes of data
+
+
+def main(kind: str, unit: str, under: str) -> None:
+    """Read the art on standard input."""
+    from jigger.core.art.found import found_art  # what it needs is not of the person's file
+    from jigger.core.art.painted import ArtRefused
+    from jigger.core.errors import JiggerError
+
+    signal.signal(signal.SIGPROF, _out_of_time)
+    signal.setitimer(signal.ITIMER_PROF, SECONDS)
+    resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))
+    try:
+        answer: dict[str, object] = asdict(found_art(sys.stdin.buffer.read(), kind, unit, under == "under"))
+    except ArtRefused as error:
+        answer = {"refused": str(error)}
+    except MemoryError:
+        answer = {"refused": "it needs more memory than Jigger gives to one file"}
+    except (JiggerError, RecursionError):
+        answer = {"refused": "it is too large or too deeply nested to be worked out"}
+    signal.setitimer(signal.ITIMER_PROF, 0)
+    sys.stdout.write(json.dumps(answer) + "\n")
+
+
+def _out_of_time(*_: object) -> None:
+    sys.stdout.write(json.dumps({"refused": f"it takes longer than {SECONDS:g} seconds to work out"}) + "\n")
+    sys.stdout.flush()
+    sys.exit(0)
+
+
+if __name__ == "__main__":
+    main(*sys.argv[1:4])

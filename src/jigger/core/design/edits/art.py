@@ -1,0 +1,78 @@
+"""Art from files: brought in as parts, and brought in anew in their place."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jigger.core.design.edits.base import Edit
+from jigger.core.design.model.design import MOST_OUTLINE, Artwork, Design, Layer
+from jigger.core.design.model.fields import Colour, Element
+from jigger.core.design.model.find import find_part, refuse_locked
+from jigger.core.design.model.placing import Place
+from jigger.core.errors import CommandRefused
+
+MOST_PARTS = 100  # that one file becomes
+
+
+class ArtPart(Element):
+    """All of one colour in one group of a file; `outline` as in Artwork, about the middle of the whole file's art."""
+
+    colour: Colour
+    group: Annotated[str, Field(max_length=80)] = ""
+    outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
+
+
+class BringIn(Edit):
+    """A part for each colour and group of a file, in the layer of its colour, or a new one of `material` where there is
+    none; in the middle of the surface.
+    """
+
+    do: Literal["bring in"] = "bring in"
+    file: Annotated[str, Field(max_length=200)]
+    material: str
+    parts: Annotated[list[ArtPart], Field(min_length=1, max_length=MOST_PARTS)]
+
+    def _change(self, design: Design) -> None:
+        on = "surface" if design.surface else "page"
+        for one in self.parts:
+            home = self._home(design, one.colour)
+            name = " · ".join(filter(None, [self.file, one.group]))[:200]
+            home.parts.append(
+                Artwork(
+                    id=design.fresh("part"), name=name, outline=one.outline, file=self.file,
+                    place=Place(on=on, by="origin"),
+                )
+            )  # fmt: skip
+
+    def _home(self, design: Design, colour: str) -> Layer:
+        for layer in design.layers:
+            shown = (layer.colour or design.material(layer.material).colour).lower()
+            if shown == colour.lower() and layer.build == "keep" and not layer.locked and not layer.hidden:
+                return layer
+        layer = Layer(id=design.fresh("layer"), material=self.material, colour=colour)
+        design.layers.append(layer)
+        return layer
+
+    def label(self, design: Design) -> str:
+        return f"bring in {self.file}"
+
+
+class ReplaceArt(Edit):
+    """Another file's outline for artwork; its place, size, join and finishes stay."""
+
+    do: Literal["replace art"] = "replace art"
+    part: str
+    file: Annotated[str, Field(max_length=200)]
+    outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
+
+    def _change(self, design: Design) -> None:
+        refuse_locked(design, self.part)
+        part = find_part(design, self.part)
+        if not isinstance(part, Artwork):
+            raise CommandRefused(f"“{part.title}”", "it is not artwork")
+        if part.name.startswith(part.file):
+            part.name = self.file
+        part.outline, part.file = self.outline, self.file
+
+    def label(self, design: Design) -> str:
+        return "other artwork"
