@@ -86,7 +86,7 @@ def _parser() -> argparse.ArgumentParser:
     art.add_argument("file", type=Path)
     art.add_argument("-o", "--output", required=True, type=Path)
     art.add_argument(
-        "--unit", choices=UNITS, default="px", help="of its numbers, where it does not say how large it is"
+        "--unit", choices=UNITS[1:], default="", help="of its numbers, where it does not say how large it is"
     )
     art.add_argument("--under", action="store_true", help="keep what lies under another colour")
     art.add_argument("--report", action="store_true", help="print what was taken, changed and left")

@@ -18,12 +18,12 @@ from jigger.core.timing import stage
 SOURCE = Path(__file__).resolve().parents[2]
 SECONDS = 30.0  # that the process may take on a busy machine; its own limit is of computing
 MOST_BYTES = 100_000_000
-UNITS = ("px", "mm", "in")
+UNITS = ("", "px", "mm", "in")
 FIRST = "outdoor-vinyl"  # what new layers are of, until a person says otherwise
 SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suffixes)
 
 
-def read_art(data: bytes, name: str, unit: str = "px", under: bool = False) -> FoundArt:
+def read_art(data: bytes, name: str, unit: str = "", under: bool = False) -> FoundArt:
     """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none. Raises CommandRefused
     with the reason.
     """
@@ -33,7 +33,7 @@ def read_art(data: bytes, name: str, unit: str = "px", under: bool = False) -> F
     except ArtRefused as error:
         raise CommandRefused(what, str(error)) from None
     if unit not in UNITS:
-        raise CommandRefused("Unit", f"“{unit}” is none of {', '.join(UNITS)}")
+        raise CommandRefused("Unit", f"“{unit}” is none of {', '.join(UNITS[1:])}")
     if not data or len(data) > MOST_BYTES:
         raise CommandRefused(what, "it is empty" if not data else "it is larger than 100 MB")
     said = _worked_out(data, kind.id, unit, "under" if under else "seen")

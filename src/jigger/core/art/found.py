@@ -6,6 +6,7 @@ import json
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from jigger.core.art.dxf import picture_of as dxf_picture
 from jigger.core.art.painted import ArtRefused, Picture
 from jigger.core.art.seen import ColourPart, by_colour
 from jigger.core.art.svg.resolving import picture_of as svg_picture
@@ -22,17 +23,21 @@ LARGEST, SMALLEST = 20_000.0, 0.05  # mm: of what is taken
 
 @dataclass(frozen=True)
 class ArtKind:
-    """A kind of file that is brought in. `read` takes its bytes and the unit of its numbers, where it says none."""
+    """A kind of file that is brought in. `read` takes its bytes and the unit of its numbers, where it says none;
+    `usual` is that where nobody says.
+    """
 
     id: str
     suffixes: tuple[str, ...]
     title: str
     read: Callable[[bytes, str], Picture]
+    usual: str
 
 
 ART_KINDS: Table[ArtKind] = Table(
     "kind of file",
-    ArtKind("svg", (".svg", ".svgz"), "SVG", svg_picture),
+    ArtKind("svg", (".svg", ".svgz"), "SVG", svg_picture, "px"),
+    ArtKind("dxf", (".dxf",), "DXF", dxf_picture, "mm"),
 )
 
 
@@ -68,10 +73,11 @@ def kind_of(suffix: str) -> ArtKind:
     raise ArtRefused(f"Jigger brings in {known}; this is “{suffix or 'a file without a suffix'}”")
 
 
-def found_art(data: bytes, kind: str, unit: str = "px", under: bool = False) -> FoundArt:
-    """Read a file of a kind of `ART_KINDS`. `under`: what lies under another colour stays. Raises ArtRefused with the
-    reason.
+def found_art(data: bytes, kind: str, unit: str = "", under: bool = False) -> FoundArt:
+    """Read a file of a kind of `ART_KINDS`. `unit`: px, mm or in, where the file says none; as usual where it is empty.
+    `under`: what lies under another colour stays. Raises ArtRefused with the reason.
     """
+    unit = unit or ART_KINDS[kind].usual
     picture = ART_KINDS[kind].read(data, unit)
     parts = by_colour(picture.painted, under)
     if len(parts) > MOST_PARTS:

@@ -108,7 +108,7 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
 def art(request: Request, identity: str, file: PostedFile, name: PostedName, form: Posted) -> Response:
     """Art from a file, as new parts or in place of a part's; with a report of what was taken and left."""
     here = house(request)
-    found = read_art(file, name, form.get("unit", "px"), form.get("under") == "true")
+    found = read_art(file, name, form.get("unit", ""), form.get("under") == "true")
     design = here.designs.open(identity).design
     if part := form.get("part"):
         opened = here.designs.edit(identity, replace_art(design, part, found, name))

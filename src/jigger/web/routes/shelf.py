@@ -71,7 +71,7 @@ def read_in(request: Request, file: PostedFile, name: PostedName, form: Posted) 
     here = house(request)
     if PurePath(name).suffix.lower() in ("", ".json"):
         return _to_bench(request, here.designs.read_in(file))
-    found = read_art(file, name, form.get("unit", "px"))
+    found = read_art(file, name, form.get("unit", ""))
     return _to_bench(request, here.designs.add(design_of(found, name), f"brought in from {name}"[:200]))
 
 
