@@ -16,6 +16,7 @@ from ezdxf.lldxf.const import DXFError
 
 from jigger.core.art.chaining import chained
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
+from jigger.core.art.subpaths import TOLERANCE
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.boxes import around
@@ -23,7 +24,6 @@ from jigger.core.geometry.curves.curves import Curves
 from jigger.core.joinery.strokes import stroked
 from jigger.core.patience import breathe
 
-TOLERANCE = 0.002  # mm: of chords of areas
 GAP = 0.05  # mm: ends as near as this are one
 MOST_BYTES = 40_000_000
 UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 25.4e-6, 9: 0.0254, 13: 0.001, 14: 100.0}  # $INSUNITS: mm

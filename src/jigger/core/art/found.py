@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from jigger.core.art.dxf import picture_of as dxf_picture
 from jigger.core.art.painted import ArtRefused, Picture
+from jigger.core.art.pdf import picture_of as pdf_picture
 from jigger.core.art.seen import ColourPart, by_colour
 from jigger.core.art.svg.resolving import picture_of as svg_picture
 from jigger.core.geometry.area.region import union
@@ -38,6 +39,7 @@ ART_KINDS: Table[ArtKind] = Table(
     "kind of file",
     ArtKind("svg", (".svg", ".svgz"), "SVG", svg_picture, "px"),
     ArtKind("dxf", (".dxf",), "DXF", dxf_picture, "mm"),
+    ArtKind("pdf", (".pdf",), "PDF", pdf_picture, "px"),
 )
 
 

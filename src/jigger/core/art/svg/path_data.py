@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
+from jigger.core.art.subpaths import SubPath
 from jigger.core.art.svg.units import FURTHEST, NUMBER
 from jigger.core.geometry.curves.curves import Curves, arc_error
 
@@ -17,15 +17,6 @@ _GAP, _NUMBER = re.compile(r"[\s,]*"), re.compile(rf"[\s,]*({NUMBER})")
 _ARC = re.compile(_NUMBER.pattern * 3 + r"[\s,]*([01])" * 2 + _NUMBER.pattern * 2)
 OVAL = 0.002  # user units between an oval and the cubics it is drawn with
 TAKES = {"m": 2, "z": 0, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7}
-
-
-@dataclass(frozen=True, eq=False)
-class SubPath:
-    """Curves end to end, and whether they were closed; `at`: where it is, as it may have no length."""
-
-    curves: Curves
-    closed: bool
-    at: tuple[float, float]
 
 
 def subpaths(data: str) -> list[SubPath]:

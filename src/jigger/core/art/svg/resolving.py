@@ -11,23 +11,21 @@ from typing import Any
 import numpy as np
 
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
+from jigger.core.art.strokes import Stroking, stroke_of
+from jigger.core.art.subpaths import TOLERANCE, SubPath, filled
 from jigger.core.art.svg.paints import Paints
-from jigger.core.art.svg.path_data import SubPath
 from jigger.core.art.svg.reading import href, name_of, root_of
 from jigger.core.art.svg.shapes import SHAPES, drawn
-from jigger.core.art.svg.strokes import Stroking, stroke_of
 from jigger.core.art.svg.styles import Sheets, Values, computed, share
 from jigger.core.art.svg.transforms import transform, view_map
 from jigger.core.art.svg.units import MM_PER_PX, length, numbers, unit_of
 from jigger.core.geometry.affine import STAY, Affine
-from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import EMPTY, Region, intersection, union
 from jigger.core.geometry.boxes import Box, around
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to
 from jigger.core.patience import breathe
 
-TOLERANCE = 0.002  # mm: of chords of areas
 DEEPEST = 60  # uses and groups in each other
 UNITS = {"px": MM_PER_PX, "mm": 1.0, "in": 25.4}  # mm a user unit, where a file does not say
 PHYSICAL = ("mm", "cm", "in", "pt", "pc", "q")
@@ -177,7 +175,7 @@ class _Resolver:
         by = Affine.move(x, y).then(here.by)
         clip = here.clip
         if here.values["overflow"] not in ("visible", "auto"):
-            edge = _filled([_boxed(0.0, 0.0, wide, high)], by, False)
+            edge = filled([_boxed(0.0, 0.0, wide, high)], by, False)
             clip = edge if clip is None else intersection(clip, edge)
         self._inside(element, replace(here, by=view[0].then(by), size=view[1], clip=clip))
 
@@ -204,7 +202,7 @@ class _Resolver:
     def _fill(self, name: str, paths: list[SubPath], here: _Here) -> None:
         colour = self.paints.colour("fill", here.values)
         if colour and name != "line":
-            self._add(_filled(paths, here.by, here.values["fill-rule"] == "evenodd"), colour, here)
+            self._add(filled(paths, here.by, here.values["fill-rule"] == "evenodd"), colour, here)
 
     def _stroke(self, element: Any, paths: list[SubPath], here: _Here, font: float) -> None:
         values, both = here.values, math.hypot(*here.size) / math.sqrt(2)
@@ -232,7 +230,7 @@ class _Resolver:
             tuple(one * along * scale for one in dashes),
             length(values["stroke-dashoffset"], both, font) * along * scale,
         )  # fmt: skip
-        moved = [SubPath(one.curves.mapped(pre.linear, pre.shift), one.closed, pre.at(*one.at)) for one in paths]
+        moved = [one.mapped(pre) for one in paths]
         self._add(stroke_of(moved, how, TOLERANCE).mapped(post), colour, here)
 
     def _add(self, area: Region, colour: str, here: _Here) -> None:
@@ -286,7 +284,7 @@ class _Resolver:
         if values["display"] == "none" or values["visibility"] != "visible":
             return None
         by = _own_map(values, here.size, lambda: None).then(here.by)
-        area = _filled(drawn(name, element, values, here.size, 16.0), by, values["clip-rule"] == "evenodd")
+        area = filled(drawn(name, element, values, here.size, 16.0), by, values["clip-rule"] == "evenodd")
         own = self._clip(values["clip-path"], replace(here, by=by, values=values), element)
         return area if own is None else intersection(area, own)
 
@@ -312,16 +310,6 @@ def _own_map(values: Values, size: tuple[float, float], box: Callable[[], Box | 
     if len(about) >= 2 and "%" not in values["transform-origin"]:
         return Affine.move(-about[0], -about[1]).then(by).then(Affine.move(about[0], about[1]))
     return by
-
-
-def _filled(paths: list[SubPath], by: Affine, evenodd: bool) -> Region:
-    contours = []
-    for one in paths:
-        curves = one.curves.mapped(by.linear, by.shift)
-        if len(curves) and np.hypot(*(curves.ends[-1] - curves.starts[0])) > 1e-9:
-            curves = Curves.joined([curves, Curves.lines(curves.ends[-1:], curves.starts[:1])])
-        contours.append(curves)
-    return Leaf(contours, TOLERANCE, evenodd).placed("art")
 
 
 def _boxed(x: float, y: float, wide: float, high: float) -> SubPath:

@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from jigger.core.art.svg.path_data import SubPath, oval_arc, subpaths
+from jigger.core.art.subpaths import SubPath
+from jigger.core.art.svg.path_data import oval_arc, subpaths
 from jigger.core.art.svg.units import length, numbers
 from jigger.core.geometry.curves.curves import Curves
 

@@ -1,4 +1,4 @@
-"""Strokes of chains of curves as SVG paints them: caps, joins, mitre limits and dashes; in user units."""
+"""Strokes of chains of curves as SVG and PDF paint them: caps, joins, mitre limits and dashes."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.art.painted import ArtRefused
-from jigger.core.art.svg.path_data import SubPath
+from jigger.core.art.subpaths import SubPath
 from jigger.core.geometry.area.region import EMPTY, Region, union
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to, piece

@@ -1,0 +1,39 @@
+"""Outlines as files draw them: chains of curves that are closed or not, and the areas they fill."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.curves import Curves
+
+TOLERANCE = 0.002  # mm: of chords of areas
+
+
+@dataclass(frozen=True, eq=False)
+class SubPath:
+    """Curves end to end, and whether they were closed; `at`: where it is, as it may have no length."""
+
+    curves: Curves
+    closed: bool
+    at: tuple[float, float]
+
+    def mapped(self, by: Affine) -> SubPath:
+        """Under a map."""
+        return SubPath(self.curves.mapped(by.linear, by.shift), self.closed, by.at(*self.at))
+
+
+def filled(paths: Sequence[SubPath], by: Affine, evenodd: bool) -> Region:
+    """The area that subpaths fill under a map to mm; open ones are closed by a line."""
+    contours = []
+    for one in paths:
+        curves = one.curves.mapped(by.linear, by.shift)
+        if len(curves) and np.hypot(*(curves.ends[-1] - curves.starts[0])) > 1e-9:
+            curves = Curves.joined([curves, Curves.lines(curves.ends[-1:], curves.starts[:1])])
+        contours.append(curves)
+    return Leaf(contours, TOLERANCE, evenodd).placed("art")
