@@ -10,7 +10,7 @@ from jigger.services.file_names import write_whole
 
 def bring_in_file(options: argparse.Namespace) -> None:
     """A design of a file's art, and with `--report` what became of it. Raises JiggerError, OSError."""
-    found = read_art(options.file.read_bytes(), options.file.name, options.unit, options.under)
+    found = read_art(options.file.read_bytes(), options.file.name, options.unit, options.under, options.colours)
     write_whole(options.output, write_design(design_of(found, options.file.name)).encode())
     print(f"{options.output}: {found.width:.2f} × {found.height:.2f} mm, {len(found.parts)} parts", file=sys.stderr)
     if options.report:

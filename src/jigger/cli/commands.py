@@ -89,6 +89,7 @@ def _parser() -> argparse.ArgumentParser:
         "--unit", choices=UNITS[1:], default="", help="of its numbers, where it does not say how large it is"
     )
     art.add_argument("--under", action="store_true", help="keep what lies under another colour")
+    art.add_argument("--colours", type=int, default=1, help="of a picture: 1 traces the ink alone, up to 6")
     art.add_argument("--report", action="store_true", help="print what was taken, changed and left")
     check = add("check", _check, "check a design file")
     check.add_argument("file", type=Path)

@@ -23,8 +23,9 @@ FIRST = "outdoor-vinyl"  # what new layers are of, until a person says otherwise
 SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suffixes)
 
 
-def read_art(data: bytes, name: str, unit: str = "", under: bool = False) -> FoundArt:
-    """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none. Raises CommandRefused
+def read_art(data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1) -> FoundArt:
+    """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours`:
+    that a picture is traced in. Raises CommandRefused
     with the reason.
     """
     what = f"“{PurePath(name).name[:80]}”"
@@ -36,7 +37,7 @@ def read_art(data: bytes, name: str, unit: str = "", under: bool = False) -> Fou
         raise CommandRefused("Unit", f"“{unit}” is none of {', '.join(UNITS[1:])}")
     if not data or len(data) > MOST_BYTES:
         raise CommandRefused(what, "it is empty" if not data else "it is larger than 100 MB")
-    said = _worked_out(data, kind.id, unit, "under" if under else "seen")
+    said = _worked_out(data, kind.id, unit, "under" if under else "seen", str(colours))
     if "refused" in said:
         raise CommandRefused(what, str(said["refused"]))
     parts = tuple(FoundPart(**part) for part in said.pop("parts"))

@@ -172,3 +172,11 @@ def read_value(kind: str, text: str, unit: str) -> str | float | bool | list[flo
     if kind in ("number", "optional number"):
         return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %°×"), float))
     return text or None if kind == "choice" else text
+
+
+def read_colours(form: Mapping[str, str]) -> int:
+    """In how many colours a picture is to be traced; 1 where nothing is said. Raises CommandRefused."""
+    said = form.get("colours", "1")
+    if said not in ("1", "2", "3", "4", "5", "6"):
+        raise CommandRefused("Colours", f"“{said[:20]}” is none of 1 to 6")
+    return int(said)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from jigger.core.art.dxf import picture_of as dxf_picture
 from jigger.core.art.painted import ArtRefused, Picture
 from jigger.core.art.pdf import picture_of as pdf_picture
+from jigger.core.art.pictures import picture_of as traced_picture
 from jigger.core.art.seen import ColourPart, by_colour
 from jigger.core.art.svg.resolving import picture_of as svg_picture
 from jigger.core.geometry.area.region import union
@@ -24,22 +25,23 @@ LARGEST, SMALLEST = 20_000.0, 0.05  # mm: of what is taken
 
 @dataclass(frozen=True)
 class ArtKind:
-    """A kind of file that is brought in. `read` takes its bytes and the unit of its numbers, where it says none;
-    `usual` is that where nobody says.
+    """A kind of file that is brought in. `read` takes its bytes, the unit of its numbers, where it says none,
+    and in how many colours pictures are traced; `usual` is the unit where nobody says.
     """
 
     id: str
     suffixes: tuple[str, ...]
     title: str
-    read: Callable[[bytes, str], Picture]
-    usual: str
+    read: Callable[[bytes, str, int], Picture]
+    usual: str = ""
 
 
 ART_KINDS: Table[ArtKind] = Table(
     "kind of file",
-    ArtKind("svg", (".svg", ".svgz"), "SVG", svg_picture, "px"),
-    ArtKind("dxf", (".dxf",), "DXF", dxf_picture, "mm"),
-    ArtKind("pdf", (".pdf",), "PDF", pdf_picture, "px"),
+    ArtKind("svg", (".svg", ".svgz"), "SVG", lambda data, unit, _: svg_picture(data, unit), "px"),
+    ArtKind("dxf", (".dxf",), "DXF", lambda data, unit, _: dxf_picture(data, unit), "mm"),
+    ArtKind("pdf", (".pdf",), "PDF", lambda data, unit, _: pdf_picture(data, unit), "px"),
+    ArtKind("picture", (".png", ".jpg", ".jpeg"), "a picture", traced_picture),
 )
 
 
@@ -75,12 +77,13 @@ def kind_of(suffix: str) -> ArtKind:
     raise ArtRefused(f"Jigger brings in {known}; this is “{suffix or 'a file without a suffix'}”")
 
 
-def found_art(data: bytes, kind: str, unit: str = "", under: bool = False) -> FoundArt:
+def found_art(data: bytes, kind: str, unit: str = "", under: bool = False, colours: int = 1) -> FoundArt:
     """Read a file of a kind of `ART_KINDS`. `unit`: px, mm or in, where the file says none; as usual where it is empty.
-    `under`: what lies under another colour stays. Raises ArtRefused with the reason.
+    `under`: what lies under another colour stays; `colours`: that a picture is traced in, 1 the ink alone. Raises
+    ArtRefused with the reason.
     """
     unit = unit or ART_KINDS[kind].usual
-    picture = ART_KINDS[kind].read(data, unit)
+    picture = ART_KINDS[kind].read(data, unit, colours)
     parts = by_colour(picture.painted, under)
     if len(parts) > MOST_PARTS:
         parts = _without_groups(parts)

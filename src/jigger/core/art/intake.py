@@ -1,6 +1,7 @@
 """A file from outside, read in a process of its own under limits of time and memory.
 
-Reads the file on standard input; its kind, the unit of its numbers and whether what lies under is kept are arguments.
+Reads the file on standard input; its kind, the unit of its numbers, whether what lies
+under is kept, and the colours of pictures are arguments.
 Writes one line of JSON: what was found, or `{"refused": reason}`.
 """
 
@@ -10,21 +11,23 @@ import signal
 import sys
 from dataclasses import asdict
 
-SECONDS = 3.0  # of computing
+SECONDS, COLOURED = 3.0, 8.0  # of computing, and where a picture is parted by colours
 MEMORY = 512 << 20  # bytes of data
 
 
-def main(kind: str, unit: str, under: str) -> None:
+def main(kind: str, unit: str, under: str, colours: str) -> None:
     """Read the art on standard input."""
     from jigger.core.art.found import found_art  # what it needs is not of the person's file
     from jigger.core.art.painted import ArtRefused
     from jigger.core.errors import JiggerError
 
     signal.signal(signal.SIGPROF, _out_of_time)
-    signal.setitimer(signal.ITIMER_PROF, SECONDS)
+    signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and colours != "1" else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))
     try:
-        answer: dict[str, object] = asdict(found_art(sys.stdin.buffer.read(), kind, unit, under == "under"))
+        answer: dict[str, object] = asdict(
+            found_art(sys.stdin.buffer.read(), kind, unit, under == "under", int(colours))
+        )
     except ArtRefused as error:
         answer = {"refused": str(error)}
     except MemoryError:
@@ -36,10 +39,10 @@ def main(kind: str, unit: str, under: str) -> None:
 
 
 def _out_of_time(*_: object) -> None:
-    sys.stdout.write(json.dumps({"refused": f"it takes longer than {SECONDS:g} seconds to work out"}) + "\n")
+    sys.stdout.write(json.dumps({"refused": "it takes too long to work out"}) + "\n")
     sys.stdout.flush()
     sys.exit(0)
 
 
 if __name__ == "__main__":
-    main(*sys.argv[1:4])
+    main(*sys.argv[1:5])

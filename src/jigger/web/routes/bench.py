@@ -21,7 +21,7 @@ from jigger.services.edits.table import edited
 from jigger.services.reading import read_out
 from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel
-from jigger.web.forms import read_edit_of, read_pixel, read_repair, read_seen
+from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.readout import plan_words, readout_view
@@ -108,7 +108,7 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
 def art(request: Request, identity: str, file: PostedFile, name: PostedName, form: Posted) -> Response:
     """Art from a file, as new parts or in place of a part's; with a report of what was taken and left."""
     here = house(request)
-    found = read_art(file, name, form.get("unit", ""), form.get("under") == "true")
+    found = read_art(file, name, form.get("unit", ""), form.get("under") == "true", read_colours(form))
     design = here.designs.open(identity).design
     if part := form.get("part"):
         opened = here.designs.edit(identity, replace_art(design, part, found, name))

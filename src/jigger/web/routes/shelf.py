@@ -13,6 +13,7 @@ from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.services.art import design_of, read_art
 from jigger.services.workshop import Workshop
 from jigger.web.drawing import fitted_pixel
+from jigger.web.forms import read_colours
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
 
 router = APIRouter()
@@ -71,7 +72,7 @@ def read_in(request: Request, file: PostedFile, name: PostedName, form: Posted) 
     here = house(request)
     if PurePath(name).suffix.lower() in ("", ".json"):
         return _to_bench(request, here.designs.read_in(file))
-    found = read_art(file, name, form.get("unit", ""))
+    found = read_art(file, name, form.get("unit", ""), colours=read_colours(form))
     return _to_bench(request, here.designs.add(design_of(found, name), f"brought in from {name}"[:200]))
 
 
