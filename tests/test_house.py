@@ -19,6 +19,7 @@ MAY_IMPORT = {
     "store": set(),
     "machines": set(),
     "core.formats": {"core.cut", "core.design", "core.machines", "core.materials", "core.geometry"},
+    "core.art": {"core.joinery", "core.geometry"},
     "core.cut": {"core.design", "core.machines", "core.materials", "core.geometry"},
     "core.checks": {"core.design", "core.joinery", "core.lettering", "core.materials", "core.geometry"},
     "core.design": {"core.joinery", "core.lettering", "core.materials", "core.geometry"},

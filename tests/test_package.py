@@ -41,7 +41,7 @@ def test_every_file_beside_the_code_is_taken_along() -> None:
 def test_what_the_code_imports_it_asks_for() -> None:
     """Each foreign package that the sources import is asked for, or comes with one that is."""
     known = {"sqlalchemy", "uharfbuzz", "starlette", "jinja2", "pydantic_settings", "ots"}
-    of = {"ots": "opentype-sanitizer", "pydantic_settings": "pydantic-settings"}
+    of = {"ots": "opentype-sanitizer", "PIL": "pillow", "pydantic_settings": "pydantic-settings"}
     with_others = {
         re.split(r"[\s<>=!~;\[(]", one, maxsplit=1)[0].lower() for name in needed() for one in requires(name) or []
     }

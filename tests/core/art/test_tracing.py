@@ -133,6 +133,20 @@ def test_flat_colours_are_told_apart_and_edges_make_no_specks() -> None:
         assert len(near) == 1 and near[0].area.area == pytest.approx(expected, rel=0.01)
 
 
+@pytest.mark.parametrize("colours", [1, 2])
+def test_steps_of_whole_pixels_are_evened(colours: int) -> None:
+    image = Image.new("RGB", (1500, 900), (250, 248, 240))
+    draw = ImageDraw.Draw(image)
+    draw.ellipse((200, 150, 800, 750), fill=(15, 74, 68))
+    draw.polygon([(850, 250), (1300, 450), (850, 640)], fill=(15, 74, 68) if colours == 1 else (216, 161, 42))
+    stream = io.BytesIO()
+    image.save(stream, "PNG", dpi=(254, 254))
+    painted = picture_of(stream.getvalue(), colours=colours).painted
+    assert sum(outlines(one.area).nodes for one in painted) <= 20
+    area = sum(one.area.area for one in painted)
+    assert area == pytest.approx(np.pi * 30.05**2 + 45.05 * 39.05 / 2, rel=3e-3)
+
+
 def test_light_on_dark_and_specks() -> None:
     image = Image.new("L", (400, 200), 20)
     draw = ImageDraw.Draw(image)

@@ -26,6 +26,7 @@ FLAT = 24  # of 255: how much the pixels round a flat one differ at most
 APART = 60.0  # of 255: colours nearer than this are one
 SHARE = 0.001  # of all pixels: less is no colour of its own
 MOST_COLOURS = 6
+STEPPED = Tracing(smooth=1.6, tolerance=0.5)  # for edges that are steps of whole pixels
 EDGE = 4  # pixels: how wide an edge between two colours is at most on each side
 SAMPLED = 200_000  # pixels that a colour is the median of
 
@@ -96,7 +97,17 @@ def _inked(image: Image.Image, per_pixel: float, notes: Notes) -> list[Painted]:
     thin = max(1, round((ink.size / SAMPLED) ** 0.5))  # the colour of ink is that of some of it
     deep = np.asarray(image.convert("RGB"))[::thin, ::thin][ink[::thin, ::thin] > (level + above) / 2]
     colour = np.median(deep, axis=0).astype(int) if len(deep) else np.zeros(3, int)
-    return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour)
+    how = STEPPED if _is_stepped(ink, below, above) else Tracing()
+    return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour, how)
+
+
+def _is_stepped(ink: Bytes, below: float, above: float) -> bool:
+    """Whether its edges are steps of whole pixels, with hardly any grey between."""
+    some = ink[:: max(1, ink.shape[0] // 500)]
+    dark = some > (above + below) / 2
+    crossed = int((dark[:, 1:] != dark[:, :-1]).sum())
+    between = (some > below + 0.2 * (above - below)) & (some < above - 0.2 * (above - below))
+    return int(between.sum()) < 0.3 * crossed
 
 
 def _parting(counts: NDArray[np.int_]) -> int:
@@ -139,10 +150,13 @@ def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes) 
     red, green, blue = palette[ground].astype(int)
     notes.left[f"its ground, #{red:02x}{green:02x}{blue:02x}"] += 1
     found: list[Painted] = []
-    for number, colour in enumerate(palette):
+    thin = max(1, round((bins.size / SAMPLED) ** 0.5))
+    for number in range(len(palette)):
         if number != ground:
-            own = (labels == number).astype(np.float32)
-            found += _areas(own, 0.5, per_pixel, colour.astype(int), Tracing(smooth=1.0))
+            own = labels == number
+            some = pixels[::thin, ::thin][(own & flat)[::thin, ::thin]]
+            colour = np.median(some, axis=0) if len(some) else palette[number]
+            found += _areas(own.astype(np.float32), 0.5, per_pixel, colour.astype(int), STEPPED)
     return found
 
 
@@ -177,10 +191,8 @@ def _palette(counts: NDArray[np.int_], most: int, pixels: int) -> list[Floats]:
     return found
 
 
-def _areas(
-    ink: Greys, level: float, per_pixel: float, colour: NDArray[np.int_], how: Tracing | None = None
-) -> list[Painted]:
-    outlines = traced(ink, level, per_pixel, how or Tracing())
+def _areas(ink: Greys, level: float, per_pixel: float, colour: NDArray[np.int_], how: Tracing) -> list[Painted]:
+    outlines = traced(ink, level, per_pixel, how)
     area = Leaf(outlines, TOLERANCE, evenodd=True).placed("art")
     red, green, blue = (int(part) for part in colour)
     return [] if area.is_empty else [Painted(area, f"#{red:02x}{green:02x}{blue:02x}")]

@@ -20,7 +20,7 @@ from jigger.core.patience import breathe
 
 STEP = 0.5  # pixels between points of a contour
 REACH = 4.0  # pixels that are looked along on both sides of a corner
-ROUNDED = 1.5  # pixels beside a corner that a scan rounds off
+ROUNDED = 0.9  # pixels beside a corner that a scan rounds off, and as many as the grey is evened over
 STRAIGHT = 0.75  # of the tolerance: what a straight line may miss by
 SMOOTH = 3.0  # points: how widely headings are evened
 LEAST_POINTS = 12  # of a contour that has a shape at all
@@ -65,7 +65,8 @@ def _outlined(ring: Floats, per_pixel: float, how: Tracing) -> Curves:
     points = _evenly(ring)
     if len(points) < LEAST_POINTS:
         return _polygon(points * per_pixel)
-    corners, places = _corners(points, how.corner)
+    rounded = ROUNDED + how.smooth
+    corners, places = _corners(points, how.corner, rounded)
     tolerance = how.tolerance * per_pixel
     if not len(corners):
         points = np.roll(points, -int(points.sum(axis=1).argmax()), axis=0)  # extremes are found between the ends
@@ -78,7 +79,7 @@ def _outlined(ring: Floats, per_pixel: float, how: Tracing) -> Curves:
     for n, first in enumerate(corners):
         last = corners[(n + 1) % len(corners)]
         size = (last - first) % count or count
-        cut = min(round(ROUNDED / STEP), max((size - 1) // 3, 0))
+        cut = min(round(rounded / STEP), max((size - 1) // 3, 0))
         inner = points[(first + np.arange(cut, size - cut + 1)) % count]
         start, end = places[n], places[(n + 1) % len(corners)]
         if _misses(inner, start, end) <= STRAIGHT * how.tolerance or size < 6:
@@ -102,7 +103,7 @@ def _evenly(ring: Floats) -> Floats:
     return np.column_stack([np.interp(places, along, closed[:, axis]) for axis in (0, 1)])
 
 
-def _corners(points: Floats, least: float) -> tuple[Ints, Floats]:
+def _corners(points: Floats, least: float, rounded: float) -> tuple[Ints, Floats]:
     """Where a ring turns by more than `least` degrees within REACH, (n,), and where the edges beside each meet."""
     reach = round(REACH / STEP)
     if len(points) < 4 * reach:
@@ -115,7 +116,7 @@ def _corners(points: Floats, least: float) -> tuple[Ints, Floats]:
     sharp &= turned > 0.55 * np.minimum(wide, np.pi)
     found = np.flatnonzero(sharp)
     found = found[np.diff(found, prepend=found[-1] - len(points) if len(found) else 0) > reach // 2]
-    places = np.array([_meeting(points, int(i), reach) for i in found]).reshape(-1, 2)
+    places = np.array([_meeting(points, int(i), reach, rounded) for i in found]).reshape(-1, 2)
     return found, places
 
 
@@ -125,9 +126,9 @@ def _turn_over(points: Floats, reach: int) -> Floats:
     return np.asarray(turned)
 
 
-def _meeting(points: Floats, at: int, reach: int) -> Floats:
+def _meeting(points: Floats, at: int, reach: int, rounded: float) -> Floats:
     """Where lines along both sides of a corner meet; the contour's own point where they do not, or far from it."""
-    cut = round(ROUNDED / STEP)
+    cut = round(rounded / STEP)
     sides = []
     for way in (-1, 1):
         some = points[(at + way * np.arange(cut, cut + reach)) % len(points)]
@@ -140,7 +141,7 @@ def _meeting(points: Floats, at: int, reach: int) -> Floats:
         return points[at]
     t = ((b - a)[0] * v[1] - (b - a)[1] * v[0]) / cross
     met = a + t * u
-    return np.asarray(met if np.hypot(*(met - points[at])) <= 2 * ROUNDED else points[at])
+    return np.asarray(met if np.hypot(*(met - points[at])) <= 2 * rounded else points[at])
 
 
 def _headings(points: Floats, closed: bool) -> Floats:
