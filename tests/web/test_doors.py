@@ -111,8 +111,10 @@ def test_halves_of_characters_in_a_file_are_refused(client: TestClient) -> None:
 
 
 def test_larger_than_taken_says_the_limit_that_holds(client: TestClient) -> None:
-    answer = client.post("/designs/file", files={"file": ("d.json", b" " * (5 << 20))})
+    answer = client.post("/designs", data={"name": "x" * (5 << 20)})
     assert answer.status_code == 413 and "4 MB" in answer.text
+    answer = client.post("/designs/file", files={"file": ("d.json", b" " * (40 << 20))})
+    assert answer.status_code == 413 and "a file of art" in answer.text
     answer = client.post("/letter-case/fonts", files={"file": ("f.ttf", b" " * (40 << 20))})
     assert answer.status_code == 413 and "font" in answer.text and "4 MB" not in answer.text
 

@@ -225,7 +225,7 @@ def test_the_door_is_kept(client: TestClient, plate: str) -> None:
         == 403
     )
     assert client.get("/", headers={"host": "elsewhere.example"}).status_code == 400
-    assert client.post("/designs/file", content=b"x" * 5_000_000).status_code == 413
+    assert client.post("/designs", content=b"x" * 5_000_000).status_code == 413
     assert "<b>Merrow" not in client.post("/designs", data={"name": "<b>Merrow</b>"}).text
 
 

@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut import order as ordering
+from jigger.core.cut.paths import order as ordering
 from jigger.core.cut.paths.order import ordered
 from jigger.core.cut.paths.shorter import shortened, travel
 from jigger.core.design.starters import starter
