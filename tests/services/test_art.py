@@ -46,7 +46,7 @@ def test_colours_are_layers_and_groups_are_parts() -> None:
 @pytest.mark.parametrize("arcs", [False, True])
 def test_what_jigger_writes_comes_back_as_it_was(name: str, arcs: bool) -> None:
     design = next(one for one in demo_designs() if one.name == name)
-    found = read_art(WORKSHOP.file(design, "svg", *(["arcs"] if arcs else [])), f"{name}.svg", under=True)
+    found = found_art(WORKSHOP.file(design, "svg", *(["arcs"] if arcs else [])), "svg", under=True)
     again = design_of(found, f"{name}.svg")
     areas = {}
     for one in (design, again):

@@ -12,12 +12,12 @@ from ezdxf.layouts import Modelspace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jigger.core.art import dxf
 from jigger.core.art.chaining import chained, reversed_chain
 from jigger.core.art.found import FoundArt, found_art
 from jigger.core.art.painted import ArtRefused
 from jigger.core.geometry.curves.curves import ARC, Curves
 from jigger.core.geometry.curves.rows import from_rows, to_rows
-from jigger.services.art import read_art
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 
@@ -137,7 +137,7 @@ def test_layers_are_parts_colours_are_layers_and_what_is_off_is_left() -> None:
 @pytest.mark.parametrize("options", [[], ["splines"], ["polylines"], ["r12"]])
 def test_what_jigger_writes_comes_back(name: str, options: list[str]) -> None:
     design = next(one for one in demo_designs() if one.name == name)
-    found = read_art(WORKSHOP.file(design, "dxf", *options), f"{name}.dxf")
+    found = found_art(WORKSHOP.file(design, "dxf", *options), "dxf")
     kept = sum(layer.kept.area for layer in WORKSHOP.exact(design).layers)
     assert area(found) == pytest.approx(kept, rel=1e-4)
     assert sum(one.pieces for one in found.parts) == sum(
@@ -205,9 +205,15 @@ def ring() -> bytes:
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"", "."), (b"junk\n" * 50, "."), (made(slot)[:3000], "."), (bomb(), "more than"), (ring(), "holds itself|nothing in it"),
+    [(b"", "."), (b"junk\n" * 50, "."), (made(slot)[:3000], "."), (ring(), "holds itself|nothing in it"),
      (made(lambda s: s.add_text("Hull")), "nothing in it is an area"), (made(lambda s: s.add_line((0, 0), (9, 9))), "open line")],
 )  # fmt: skip
 def test_what_cannot_be_taken_is_refused_in_words(data: bytes, words: str) -> None:
     with pytest.raises(ArtRefused, match=words):
         found_art(data, "dxf")
+
+
+def test_blocks_of_blocks_are_counted_as_they_come(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(dxf, "MOST_PAINTED", 200)
+    with pytest.raises(ArtRefused, match="more than 1,000 things"):
+        found_art(bomb(), "dxf")

@@ -17,7 +17,6 @@ from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pdf import picture_of
 from jigger.core.art.seen import by_colour
 from jigger.core.formats.paths import path_data
-from jigger.services.art import read_art
 from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 
@@ -132,7 +131,7 @@ def test_it_is_what_a_renderer_draws(name: str) -> None:
 @pytest.mark.parametrize("name", ["Quiet Heron", "Bow name, two colours", "Plover plate"])
 def test_what_jigger_writes_comes_back_with_its_curves(name: str) -> None:
     design = next(one for one in demo_designs() if one.name == name)
-    found = read_art(WORKSHOP.file(design, "pdf"), f"{name}.pdf", under=True)
+    found = found_art(WORKSHOP.file(design, "pdf"), "pdf", under=True)
     layers = WORKSHOP.exact(design).layers
     assert sum(one.area for one in found.parts) == pytest.approx(sum(layer.kept.area for layer in layers), rel=1e-4)
     assert sum(one.pieces for one in found.parts) == sum(layer.kept.piece_count for layer in layers)

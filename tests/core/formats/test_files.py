@@ -76,7 +76,7 @@ def test_demo_designs_are_drawn_as_reported(name: str) -> None:
 words = st.text("ABDEGORSTabdegor0468&@%", min_size=1, max_size=7)
 
 
-@settings(max_examples=25)
+@settings(max_examples=14)
 @given(
     words,
     st.sampled_from(TEXT_FONTS),

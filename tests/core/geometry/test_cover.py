@@ -27,7 +27,7 @@ def as_one(region: Region, distance: float) -> Region:
     return Region(shapely.multipolygons(shapely.get_parts(region.geometry.buffer(distance, quad_segs=120))))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(st.lists(st.tuples(SHAPES, PLACES), min_size=2, max_size=4), SHAPES, PLACES, st.floats(0.3, 9), st.booleans())
 def test_what_is_put_together_grows_as_the_whole(
     placed: list[tuple[str, tuple[float, float]]], cutter: str, at: tuple[float, float], distance: float, cut: bool
