@@ -126,6 +126,9 @@ def test_low_stock_is_said_on_materials_and_before_it_is_used(client: TestClient
     one, key = begin(client, sign)
     page = edit(client, one, key, stock=piece.id)
     assert "Low after it" in page
+    on_mats = edit(client, one, key, form="mat")
+    assert "Low after it" not in on_mats and "Take what is used" not in on_mats, "a mat is no length of a roll"
+    edit(client, one, key, form="")
     assert client.post(f"/cut-lists/{one}/book", data={"run": key}, headers=HX).status_code == 200
     assert ">Low<" in client.get("/materials?chosen=outdoor-vinyl").text
 

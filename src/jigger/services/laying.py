@@ -128,7 +128,7 @@ def _placed_data(one: LaidCopy) -> dict[str, Any]:
 def _on_stock(options: RunOptions, stock: Mapping[str, StockPiece]) -> RunOptions:
     """With the size of the piece they lie on; of one that is no longer there the usual size holds."""
     piece = stock.get(options.stock)
-    if piece is None:
+    if piece is None or options.form not in ("", piece.form):  # what is cut on mats is no length of a roll
         return options.model_copy(update={"stock": ""})
     return options.model_copy(update={"width": piece.width, "length": piece.length, "sheets": piece.count})
 

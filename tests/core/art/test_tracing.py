@@ -1,58 +1,29 @@
 """Pictures of known letters, compressed as scanners do: the traced outline is the letter's, with fewer nodes."""
 
 import io
-import re
 import time
 
 import numpy as np
 import pytest
-import resvg_py
 import shapely
+from bench.art import away, scan
 from PIL import Image, ImageDraw, ImageFilter
 
 from jigger.core.art.found import found_art
 from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pictures import picture_of
 from jigger.core.art.seen import by_colour
-from jigger.core.design.starters import plain_lettering
 from jigger.core.geometry.curves.outline import outlines
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()
-AROUND = 5.0  # mm
-
-
-def scan(font: str, text: str = "Heron&8", dpi: int = 300, quality: int = 80) -> tuple[bytes, shapely.Geometry, int]:
-    """A JPEG of letters 30 mm high, their true area in the picture's mm, and how many nodes they have."""
-    design = plain_lettering(text, [(text, font, 30.0)], (len(text) * 45.0, 80.0))
-    built = WORKSHOP.exact(design)
-    left, bottom, right, top = built.page_box
-    columns, rows = (int((size + 2 * AROUND) * dpi / 25.4) for size in (right - left, top - bottom))
-    per = 25.4 / dpi
-    head = f'width="{columns}" height="{rows}" viewBox="{-AROUND} {-AROUND} {columns * per} {rows * per}"'
-    svg = re.sub(r'width="[^"]*" height="[^"]*" viewBox="[^"]*"', head, WORKSHOP.written(design, "svg"), count=1)
-    drawn = Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg, dpi=96.0, background="#ffffff"))))
-    stream = io.BytesIO()
-    drawn.convert("L").save(stream, "JPEG", quality=quality, dpi=(dpi, dpi))
-    kept = built.layers[0].kept
-    shift = -left + AROUND, -top + rows * per - AROUND
-    return stream.getvalue(), shapely.affinity.translate(kept.geometry, *shift), outlines(kept).nodes
-
-
-def away(a: shapely.Geometry, b: shapely.Geometry) -> np.ndarray:
-    """How far points along each boundary are from the other, mm."""
-    sides = [(x.boundary, y.boundary) for x, y in ((a, b), (b, a))]
-    found = [
-        shapely.distance(shapely.points(shapely.get_coordinates(shapely.segmentize(x, 0.05))), y) for x, y in sides
-    ]
-    return np.concatenate(found)
 
 
 @pytest.mark.parametrize(
     "font", ["varela-round", "lobster", "alfa-slab-one", "eb-garamond", "jost", "pacifico", "graduate"]
 )
 def test_traced_letters_are_the_letters(font: str) -> None:
-    data, true, nodes = scan(font)
+    data, true, nodes = scan(WORKSHOP, font)
     picture = picture_of(data)
     (one,) = picture.painted
     off = away(one.area.geometry, true)
@@ -63,7 +34,7 @@ def test_traced_letters_are_the_letters(font: str) -> None:
 
 
 def test_extremes_of_round_letters_carry_nodes() -> None:
-    data, true, _ = scan("jost", "O")
+    data, true, _ = scan(WORKSHOP, "jost", "O")
     (one,) = picture_of(data).painted
     curves = outlines(one.area).curves
     for ring in shapely.get_parts(true)[0].interiors[:1] or ():
@@ -162,7 +133,7 @@ def test_light_on_dark_and_specks() -> None:
 
 
 def test_twelve_million_pixels_take_three_seconds_of_computing() -> None:
-    data, _, _ = scan("lobster", "Heron&8 Merrow", dpi=640)
+    data, _, _ = scan(WORKSHOP, "lobster", "Heron&8 Merrow", dpi=640)
     wide, high = Image.open(io.BytesIO(data)).size
     assert 6e6 < wide * high <= 12e6
     begun = time.process_time()
@@ -175,7 +146,7 @@ def test_twelve_million_pixels_take_three_seconds_of_computing() -> None:
     [
         (lambda: b"", "cannot be read"), (lambda: b"\x89PNG\r\n\x1a\n" + b"x" * 99, "cannot be read"),
         (lambda: _png(Image.new("L", (300, 300), 128)), "all of one colour"), (lambda: _png(Image.new("L", (2, 900), 0)), "few pixels"),
-        (lambda: _png(Image.new("1", (6000, 6000), 1)), "36 million pixels"), (lambda: scan("jost", "O")[0][:4000], "cannot be read"),
+        (lambda: _png(Image.new("1", (6000, 6000), 1)), "36 million pixels"), (lambda: scan(WORKSHOP, "jost", "O")[0][:4000], "cannot be read"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_traced_is_refused_in_words(make, words: str) -> None:
