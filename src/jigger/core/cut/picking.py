@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from weakref import WeakKeyDictionary
 
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
@@ -30,6 +31,12 @@ class Picked:
         """That of an area; `families` as of families_of. Raises CommandRefused where a single piece is not there."""
         if not self:
             return kept
+        known = _known.setdefault(kept, {})  # an area that was built stays what it is
+        if self not in known:
+            known[self] = self._of(kept, families)
+        return known[self]
+
+    def _of(self, kept: Region, families: Mapping[str, tuple[str, ...]]) -> Region:
         pieces, wanted = kept.polygons(), set(self.parts)
         found = {
             number for number, piece in enumerate(pieces)
@@ -58,3 +65,4 @@ class Picked:
 
 
 ALL = Picked()
+_known: WeakKeyDictionary[Region, dict[Picked, Region]] = WeakKeyDictionary()
