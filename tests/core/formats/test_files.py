@@ -162,7 +162,7 @@ def test_inside_is_cut_before_outside(name: str) -> None:
             assert not (ring.area > later.area and ring.contains(later.representative_point()))
 
 
-@pytest.mark.parametrize("name", JOBS)
+@pytest.mark.parametrize("name", list(JOBS)[::3])
 def test_the_same_design_gives_the_same_bytes(name: str) -> None:
     again, (design, layer) = Workshop(), JOBS[name]
     assert again.written(design, "svg", layer=layer, cropped=True) == svg(name)
