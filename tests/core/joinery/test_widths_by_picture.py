@@ -65,7 +65,7 @@ def check(svg: str, drawn: np.ndarray, found: Necks, scale: float, corner: tuple
 def test_pictures_show_the_same_narrow_places(name: str) -> None:
     design = DESIGNS[name]
     for layer in WORKSHOP.exact(design).layers:
-        svg, kept = WORKSHOP.written(design, "svg", layer=layer.id), layer.kept
+        svg, kept = WORKSHOP.written(design, "svg", layer=layer.id, cropped=True), layer.kept
         left, bottom, right, top = kept.bounds or (0.0, 0.0, 1.0, 1.0)
         scale = min(FINEST, PIXELS / max(right - left, top - bottom))
         drawn = np.pad(raster(svg, scale), PADDED)

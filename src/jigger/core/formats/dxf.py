@@ -16,7 +16,7 @@ from jigger.core.geometry.curves.biarcs import straightened, with_arcs
 from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves
 from jigger.core.geometry.curves.outline import outlines
 
-STRAY = 0.004  # mm: how far arcs and lines may lie beside the curves they stand for
+STRAY = 0.0015  # mm: how far arcs and lines may lie beside the curves they stand for
 INDEXED = (7, 1, 5, 3, 6, 4, 2, 8)  # colours of layers where a file knows no others
 LONGEST = 120  # characters of a layer's name
 MM = 4  # of $INSUNITS, as the format's reference lists them
