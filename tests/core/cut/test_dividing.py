@@ -7,7 +7,7 @@ import numpy as np
 import pypdf
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cut.lists.cutlist import RunOptions, share_key
@@ -106,6 +106,7 @@ def test_what_fits_or_is_not_to_be_divided_stays_whole_and_a_letter_too_large_is
 
 
 @settings(max_examples=30)
+@example(1120)  # a mark beyond the work, whose corner looks at an edge that slopes
 @given(st.integers(0, 10_000))
 def test_tiles_put_together_are_the_whole_and_marks_lie_in_the_waste(seed: int) -> None:
     chance = random.Random(seed)
@@ -165,6 +166,14 @@ def test_vinyl_on_mats_and_the_map_says_where_everything_goes() -> None:
     (page,) = pypdf.PdfReader(io.BytesIO(write_true_map(one, FONT))).pages
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(right - left, abs=0.1)
     assert float(page.mediabox.height) * 25.4 / 72 == pytest.approx(top - bottom, abs=0.1)
+
+
+@pytest.mark.parametrize("divide", ["groups", "tiles"])
+def test_shares_leave_room_for_their_weed_box_and_centre_marks(divide: str) -> None:
+    sign = words("Heron Boats", 190.0)
+    options = RunOptions(form="mat", divide=divide, centres=True, box="items", box_margin=6.0, marks=True, patch=True)
+    (run,) = plan([sign], {sign.key: options})
+    assert not run.left_over and not run.clashes and run.sheets >= 2
 
 
 def test_a_map_larger_than_a_page_can_be_is_refused_in_words() -> None:

@@ -13,7 +13,7 @@ from jigger.services.demo import demo_designs
 from jigger.services.workshop import Workshop
 from tests.zoo import raster
 
-PIXELS, FINEST = 2000, 16.0  # along the longer side of a whole picture; a mm at most
+PIXELS, FINEST = 3000, 16.0  # along the longer side of a whole picture; a mm at most
 PADDED = 80  # pixels all round, more than any opening that is looked for
 NEAR = 600  # pixels across a place
 PLACES = 8  # of a layer that are looked at closely

@@ -16,7 +16,7 @@ from ezdxf.lldxf.const import DXFError
 
 from jigger.core.art.chaining import chained
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
-from jigger.core.art.subpaths import TOLERANCE
+from jigger.core.art.subpaths import TOLERANCE, closed
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.boxes import around
@@ -110,8 +110,9 @@ class _Reader:
             if not len(joined):
                 return
             if width > 0:
-                closed = bool(entity.is_closed)
-                home.areas.append(stroked("art", joined, closed, width * self.scale, "flat", "mitre", TOLERANCE, 4.0))
+                home.areas.append(
+                    stroked("art", joined, bool(entity.is_closed), width * self.scale, "flat", "mitre", TOLERANCE, 4.0)
+                )
             else:
                 home.lines.append(joined)
         elif kind == "HATCH":
@@ -185,7 +186,7 @@ class _Reader:
 
     def _hatched(self, entity: Any, home: _Layer) -> None:
         contours = [self._bent(one) for one in path.from_hatch(entity)]
-        contours = [_closed(one) for one in contours if len(one)]
+        contours = [closed(one) for one in contours if len(one)]
         home.areas.append(Leaf(contours, TOLERANCE, evenodd=True).placed("art"))
         if not entity.dxf.get("solid_fill", 1):
             self.notes.changed["a hatch pattern is a solid area now"] += 1
@@ -219,12 +220,6 @@ def _arcs(x: float, y: float, radius: float, start: float, sweep: float) -> Curv
     starts = start + sweep / pieces * np.arange(pieces)
     rows = np.column_stack([np.tile([x, y, radius], (pieces, 1)), starts, np.full(pieces, sweep / pieces)])
     return Curves.arcs(rows)
-
-
-def _closed(curves: Curves) -> Curves:
-    if np.hypot(*(curves.ends[-1] - curves.starts[0])) > 1e-9:
-        return Curves.joined([curves, Curves.lines(curves.ends[-1:], curves.starts[:1])])
-    return curves
 
 
 def _colour(entity: Any, layer: Any) -> str:

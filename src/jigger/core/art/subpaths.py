@@ -30,10 +30,12 @@ class SubPath:
 
 def filled(paths: Sequence[SubPath], by: Affine, evenodd: bool) -> Region:
     """The area that subpaths fill under a map to mm; open ones are closed by a line."""
-    contours = []
-    for one in paths:
-        curves = one.curves.mapped(by.linear, by.shift)
-        if len(curves) and np.hypot(*(curves.ends[-1] - curves.starts[0])) > 1e-9:
-            curves = Curves.joined([curves, Curves.lines(curves.ends[-1:], curves.starts[:1])])
-        contours.append(curves)
+    contours = [closed(one.curves.mapped(by.linear, by.shift)) for one in paths]
     return Leaf(contours, TOLERANCE, evenodd).placed("art")
+
+
+def closed(curves: Curves) -> Curves:
+    """A chain with a line back to its start where its ends are apart."""
+    if len(curves) and np.hypot(*(curves.ends[-1] - curves.starts[0])) > 1e-9:
+        return Curves.joined([curves, Curves.lines(curves.ends[-1:], curves.starts[:1])])
+    return curves

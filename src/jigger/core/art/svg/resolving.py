@@ -8,21 +8,18 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
-
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
 from jigger.core.art.strokes import Stroking, stroke_of
 from jigger.core.art.subpaths import TOLERANCE, SubPath, filled
 from jigger.core.art.svg.paints import Paints
 from jigger.core.art.svg.reading import href, name_of, root_of
-from jigger.core.art.svg.shapes import SHAPES, drawn
+from jigger.core.art.svg.shapes import SHAPES, chain, drawn
 from jigger.core.art.svg.styles import Sheets, Values, computed, share
 from jigger.core.art.svg.transforms import transform, view_map
 from jigger.core.art.svg.units import MM_PER_PX, length, numbers, unit_of
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region, intersection, union
 from jigger.core.geometry.boxes import Box, around
-from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to
 from jigger.core.patience import breathe
 
@@ -118,7 +115,7 @@ class _Resolver:
             return
         self._said(values)
         here = replace(
-            here, by=_own_map(values, here.size, lambda: self._box(element, here)).then(here.by), values=values,
+            here, by=_own_map(values, here.size).then(here.by), values=values,
             depth=here.depth + 1, group=here.group or (_group_name(element) if name in ("g", "svg", "a") else ""),
         )  # fmt: skip
         clip = self._clip(values["clip-path"], here, element)
@@ -158,7 +155,7 @@ class _Resolver:
             values = computed(target, here.values, self.sheets)
             if values["display"] == "none":
                 return
-            by = _own_map(values, here.size, lambda: None).then(inside.by)
+            by = _own_map(values, here.size).then(inside.by)
             inside = replace(inside, values=values, by=by, depth=here.depth + 1)
             wide, high = (element.get(a) or target.get(a) for a in ("width", "height"))
             self._view(target, inside, wide, high)
@@ -175,7 +172,7 @@ class _Resolver:
         by = Affine.move(x, y).then(here.by)
         clip = here.clip
         if here.values["overflow"] not in ("visible", "auto"):
-            edge = filled([_boxed(0.0, 0.0, wide, high)], by, False)
+            edge = filled([chain([(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)], True)], by, False)
             clip = edge if clip is None else intersection(clip, edge)
         self._inside(element, replace(here, by=view[0].then(by), size=view[1], clip=clip))
 
@@ -274,7 +271,7 @@ class _Resolver:
                 return None
             x, y = (length(element.get(a), here.size[i]) for i, a in enumerate("xy"))
             values = computed(element, here.values, self.sheets)
-            by = Affine.move(x, y).then(_own_map(values, here.size, lambda: None)).then(here.by)
+            by = Affine.move(x, y).then(_own_map(values, here.size)).then(here.by)
             return self._clipping(target, replace(here, by=by, values=values))
         if name not in SHAPES:
             if name == "text":
@@ -283,13 +280,15 @@ class _Resolver:
         values = computed(element, here.values, self.sheets)
         if values["display"] == "none" or values["visibility"] != "visible":
             return None
-        by = _own_map(values, here.size, lambda: None).then(here.by)
+        by = _own_map(values, here.size).then(here.by)
         area = filled(drawn(name, element, values, here.size, 16.0), by, values["clip-rule"] == "evenodd")
         own = self._clip(values["clip-path"], replace(here, by=by, values=values), element)
         return area if own is None else intersection(area, own)
 
     def _box(self, element: Any, here: _Here) -> Box | None:
         """The box of an element's fill in its own coordinates, under `here`."""
+        if here.depth > DEEPEST:
+            raise ArtRefused(f"it has things in things more than {DEEPEST} deep")
         name = name_of(element)
         if name in SHAPES:
             values = computed(element, here.values, self.sheets)
@@ -299,22 +298,17 @@ class _Resolver:
         for child in [self.ids.get(href(element)[1:])] if name == "use" else list(element):
             if child is not None and isinstance(child.tag, str) and name_of(child) not in NEVER:
                 values = computed(child, here.values, self.sheets)
-                by = _own_map(values, here.size, lambda: None).then(here.by)
+                by = _own_map(values, here.size).then(here.by)
                 found.append(self._box(child, replace(here, by=by, values=values, depth=here.depth + 1)))
         return around(found)
 
 
-def _own_map(values: Values, size: tuple[float, float], box: Callable[[], Box | None]) -> Affine:
+def _own_map(values: Values, size: tuple[float, float]) -> Affine:
     by = transform(values["transform"], size)
     about = numbers(values["transform-origin"]) if values["transform-origin"] else []
     if len(about) >= 2 and "%" not in values["transform-origin"]:
         return Affine.move(-about[0], -about[1]).then(by).then(Affine.move(about[0], about[1]))
     return by
-
-
-def _boxed(x: float, y: float, wide: float, high: float) -> SubPath:
-    corners = np.array([(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)])
-    return SubPath(Curves.lines(corners, np.roll(corners, -1, axis=0)), True, (x, y))
 
 
 def _group_name(element: Any) -> str:

@@ -40,13 +40,14 @@ def drawn(name: str, element: Any, values: Mapping[str, str], size: tuple[float,
         return _oval(of("cx", across), of("cy", down), ry if rx < 0 else rx, rx if ry < 0 else ry)
     if name == "line":
         ends = (of("x1", across), of("y1", down)), (of("x2", across), of("y2", down))
-        return [_chain(list(ends), False)]
+        return [chain(list(ends), False)]
     found = numbers(element.get("points"))
     points = list(zip(found[::2], found[1::2], strict=False))
-    return [_chain(points, name == "polygon")] if points else []
+    return [chain(points, name == "polygon")] if points else []
 
 
-def _chain(points: list[tuple[float, float]], closed: bool) -> SubPath:
+def chain(points: list[tuple[float, float]], closed: bool) -> SubPath:
+    """Straight lines through points, and back to the first where it is `closed`."""
     all_of_them = [*points, *(points[:1] if closed else [])]
     steps = [(a, b) for a, b in pairwise(all_of_them) if a != b]
     curves = Curves.lines(np.array([a for a, _ in steps]), np.array([b for _, b in steps])) if steps else Curves.of(())
@@ -58,7 +59,7 @@ def _rectangle(x: float, y: float, wide: float, high: float, rx: float, ry: floa
         return []
     rx, ry = min(max(rx, 0.0), wide / 2), min(max(ry, 0.0), high / 2)
     if rx == 0 or ry == 0:
-        return [_chain([(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], True)]
+        return [chain([(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], True)]
     parts: list[Curves] = []
     corners: list[tuple[float, float, float, tuple[float, float], tuple[float, float]]] = [
         (x + wide - rx, y + ry, -90.0, (x + wide - rx, y), (x + wide, y + ry)),

@@ -9,6 +9,7 @@ from itertools import pairwise
 from weakref import WeakKeyDictionary
 
 from jigger.core.cut.lists.cutlist import RunOptions, share_key
+from jigger.core.cut.sheets.aids import BESIDE, MARK
 from jigger.core.cut.sheets.entry import Entry, Stock
 from jigger.core.cut.sheets.tiling import Tile, tiles_of
 from jigger.core.design.model.families import is_letter
@@ -43,7 +44,9 @@ def shares_of(entry: Entry, options: RunOptions, stock: Stock) -> list[Entry]:
     """The entry in shares that fit the stock, as its run says it is divided; itself where it fits or is not to be
     divided. A letter too large by itself is tiled. Shares of which there would be more than MOST_SHARES are not made.
     """
-    taken = 2 * options.box_margin if options.box == "items" else 0.0
+    taken = 2 * (options.box_margin if options.box == "items" else 0.0) + (
+        2 * (BESIDE + MARK) if options.centres else 0.0
+    )
     room = stock.usable[0] - taken, stock.usable[1] - taken
     turned = options.turns == "quarter"
     box = entry.kept.bounds

@@ -116,7 +116,8 @@ def _marks(kept: Region, edges: Edges, seam: float, reach: Window, axis: int, cl
     free = points[~inside & (away >= clear + MARK * math.sqrt(0.5) - 1e-9)]
     ends = points[[0, -1]]  # beyond the work a mark's side, not its corner, looks at what is kept
     for end, number in ((ends[0], 0), (ends[1], -1)):
-        if not kept.contains_point(*end.tolist()) and float(edges.away(end[None])[0]) >= clear + MARK / 2 - 1e-9:
+        x, y = end.tolist()
+        if kept.distance(boxed((x - MARK / 2, y - MARK / 2, x + MARK / 2, y + MARK / 2))) >= clear - 1e-6:
             free = np.vstack([end[None], free] if number == 0 else [free, end[None]])
     if not len(free):
         return []
