@@ -10,6 +10,7 @@ from PIL import Image
 from jigger.core.art.found import found_art
 from jigger.core.art.painted import ArtRefused, Picture
 from jigger.core.art.seen import by_colour
+from jigger.core.art.svg import resolving
 from jigger.core.art.svg.path_data import subpaths
 from jigger.core.art.svg.resolving import picture_of
 from jigger.core.art.svg.transforms import transform
@@ -131,3 +132,13 @@ def test_numbers_may_be_packed_as_tightly_as_they_go() -> None:
     assert [len(path.curves) for path in one] == [6, 2] and [path.closed for path in one] == [True, False]
     assert [path.at for path in two] == [(0.0, 0.0), (3.0, 3.0)]
     assert transform("rotate(90deg) translate(10px,5) scale(.5turn)").at(0, 0) == pytest.approx((-5, 10))
+
+
+def test_fills_of_a_file_are_worked_out_together(monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[int] = []
+    plain = resolving.all_filled
+    monkeypatch.setattr(resolving, "all_filled", lambda many: asked.append(len(many)) or plain(many))
+    dots = "".join(f'<circle cx="{n % 40 * 3}" cy="{n // 40 * 3}" r="1"/>' for n in range(1000))
+    picture = picture_of(page(dots).encode())
+    assert asked == [1000] and len(picture.painted) == 1000
+    assert sum(one.area.area for one in picture.painted) == pytest.approx(1000 * np.pi, rel=5e-3)

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.affine import STAY, Affine
+from jigger.core.geometry.area.leaf import Leaf, leaves, placed_all
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.curves import Curves
 
@@ -30,8 +30,17 @@ class SubPath:
 
 def filled(paths: Sequence[SubPath], by: Affine, evenodd: bool) -> Region:
     """The area that subpaths fill under a map to mm; open ones are closed by a line."""
-    contours = [closed(one.curves.mapped(by.linear, by.shift)) for one in paths]
-    return Leaf(contours, TOLERANCE, evenodd).placed("art")
+    return Leaf(contours(paths, by), TOLERANCE, evenodd).placed("art")
+
+
+def all_filled(many: Sequence[tuple[Sequence[Curves], bool]]) -> list[Region]:
+    """The areas of sets of closed contours, each by its rule, even-odd or not; in one pass."""
+    return placed_all([(leaf, "art", STAY) for leaf in leaves(many, TOLERANCE)]) if many else []
+
+
+def contours(paths: Sequence[SubPath], by: Affine) -> list[Curves]:
+    """Subpaths under a map, closed."""
+    return [closed(one.curves.mapped(by.linear, by.shift)) for one in paths]
 
 
 def closed(curves: Curves) -> Curves:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
 from jigger.core.art.strokes import Stroking, stroke_of
-from jigger.core.art.subpaths import TOLERANCE, SubPath, filled
+from jigger.core.art.subpaths import TOLERANCE, SubPath, all_filled, contours, filled
 from jigger.core.art.svg.paints import Paints
 from jigger.core.art.svg.reading import href, name_of, root_of
 from jigger.core.art.svg.shapes import SHAPES, chain, drawn
@@ -20,6 +20,7 @@ from jigger.core.art.svg.units import MM_PER_PX, length, numbers, unit_of
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region, intersection, union
 from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to
 from jigger.core.patience import breathe
 
@@ -47,6 +48,17 @@ class _Here:
     within: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, eq=False)
+class _Shown:
+    """A stroke's area, or the closed contours of a fill and whether they are filled by the even-odd rule."""
+
+    colour: str
+    group: str
+    clip: Region | None
+    area: Region | None = None
+    contours: tuple[list[Curves], bool] | None = None
+
+
 def picture_of(data: bytes, unit: str = "px") -> Picture:
     """All that an SVG file paints. `unit`: of its numbers, where it does not say how large it is: px, mm or in. Raises
     ArtRefused with the reason.
@@ -62,7 +74,7 @@ class _Resolver:
             if isinstance(element.tag, str) and (identity := element.get("id")):
                 self.ids.setdefault(identity, element)
         self.paints = Paints(self.ids, self.sheets, self.notes)
-        self.painted: list[Painted] = []
+        self.shown: list[_Shown] = []
         self.count = self.segments = 0
         self.notes.changed.update(self.sheets.passed_over)
 
@@ -87,7 +99,7 @@ class _Resolver:
         by = view[0].then(Affine(a=scale, d=-scale, dy=scale * high))
         here = _Here(by, view[1], computed(root, {}, self.sheets))
         self._inside(root, here)
-        return Picture(tuple(self.painted), (scale * wide, scale * high), said, self.notes)
+        return Picture(tuple(self._painted()), (scale * wide, scale * high), said, self.notes)
 
     def _inside(self, element: Any, here: _Here) -> None:
         children = [one for one in element if isinstance(one.tag, str)]
@@ -199,7 +211,8 @@ class _Resolver:
     def _fill(self, name: str, paths: list[SubPath], here: _Here) -> None:
         colour = self.paints.colour("fill", here.values)
         if colour and name != "line":
-            self._add(filled(paths, here.by, here.values["fill-rule"] == "evenodd"), colour, here)
+            rule = here.values["fill-rule"] == "evenodd"
+            self.shown.append(_Shown(colour, here.group, here.clip, contours=(contours(paths, here.by), rule)))
 
     def _stroke(self, element: Any, paths: list[SubPath], here: _Here, font: float) -> None:
         values, both = here.values, math.hypot(*here.size) / math.sqrt(2)
@@ -228,13 +241,17 @@ class _Resolver:
             length(values["stroke-dashoffset"], both, font) * along * scale,
         )  # fmt: skip
         moved = [one.mapped(pre) for one in paths]
-        self._add(stroke_of(moved, how, TOLERANCE).mapped(post), colour, here)
+        area = stroke_of(moved, how, TOLERANCE).mapped(post)
+        self.shown.append(_Shown(colour, here.group, here.clip, area))
 
-    def _add(self, area: Region, colour: str, here: _Here) -> None:
-        if here.clip is not None:
-            area = intersection(area, here.clip)
-        if not area.is_empty:
-            self.painted.append(Painted(area, colour, here.group))
+    def _painted(self) -> Iterator[Painted]:
+        """What was met, in order; fills are worked out together."""
+        fills = iter(all_filled([one.contours for one in self.shown if one.contours]))
+        for one in self.shown:
+            area = one.area if one.area is not None else next(fills)
+            area = area if one.clip is None else intersection(area, one.clip)
+            if not area.is_empty:
+                yield Painted(area, one.colour, one.group)
 
     def _clip(self, said: str, here: _Here, element: Any) -> Region | None:
         found = re.match(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)", said)

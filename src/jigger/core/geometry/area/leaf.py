@@ -16,15 +16,20 @@ from jigger.core.geometry.area.region import GRID_PLACES, Region, as_polygons
 from jigger.core.geometry.area.winding import evenodd_area, nonzero_area, unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 
+Flat = tuple[Floats, Ints, Floats]  # points, the segment of each, the parameter on it
+
 
 class Leaf:
     """The area of closed contours by non-zero winding, or by the `evenodd` rule, flattened within `tolerance`, in the
     units they are drawn in.
     """
 
-    def __init__(self, contours: Iterable[Curves], tolerance: float, evenodd: bool = False):
+    def __init__(
+        self, contours: Iterable[Curves], tolerance: float, evenodd: bool = False, flat: Sequence[Flat] | None = None
+    ):
+        """`flat`: the contours flattened already, none of them empty; see leaves."""
         self._contours = [contour for contour in contours if len(contour)]
-        self._flat = [contour.flattened(tolerance) for contour in self._contours]
+        self._flat = [contour.flattened(tolerance) for contour in self._contours] if flat is None else list(flat)
         rings = [points for points, _, _ in self._flat]
         self._area = evenodd_area(rings) if evenodd else nonzero_area(rings)
         firsts = np.cumsum([0, *(len(contour) for contour in self._contours)])
@@ -58,6 +63,25 @@ class Leaf:
             as_polygons(area), curves, np.round(points @ by, GRID_PLACES),
             tuple(zip(np.split(index, ends), np.split(t, ends), strict=True)) if self._flat else (),
         )  # fmt: skip
+
+
+def leaves(many: Sequence[tuple[Sequence[Curves], bool]], tolerance: float) -> list[Leaf]:
+    """A leaf for each set of contours with its rule, even-odd or not; flattened in one pass: files have thousands."""
+    given = [[contour for contour in contours if len(contour)] for contours, _ in many]
+    every = [contour for contours in given for contour in contours]
+    if not every:
+        return [Leaf([], tolerance) for _ in many]
+    points, segment, t = Curves.joined(every).flattened(tolerance)
+    firsts = np.cumsum([0, *(len(contour) for contour in every)])
+    bounds = np.searchsorted(segment, firsts)
+    flat = iter([
+        (points[a:b], segment[a:b] - first, t[a:b])
+        for a, b, first in zip(bounds[:-1].tolist(), bounds[1:].tolist(), firsts[:-1].tolist(), strict=True)
+    ])  # fmt: skip
+    return [
+        Leaf(contours, tolerance, evenodd, [next(flat) for _ in contours])
+        for contours, (_, evenodd) in zip(given, many, strict=True)
+    ]
 
 
 def _together(parts: list[np.ndarray], kind: type) -> np.ndarray:

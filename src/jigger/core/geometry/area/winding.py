@@ -31,7 +31,10 @@ def nonzero_area(contours: list[Floats]) -> object:
 def evenodd_area(contours: list[Floats]) -> object:
     """The same by the even-odd rule: each face is kept where its winding number is odd."""
     rings = [ring for ring in contours if len(ring) >= 3]
-    return _by_faces(rings, lambda winding: winding % 2 == 1) if rings else MultiPolygon()
+    if not rings:
+        return MultiPolygon()
+    simple = _nested(rings) if len(rings) == 1 else None
+    return simple if simple is not None else _by_faces(rings, lambda winding: winding % 2 == 1)
 
 
 def unfolded(area: shapely.Geometry) -> shapely.Geometry:
@@ -49,6 +52,9 @@ def _signed_area(ring: Floats) -> float:
 
 def _nested(rings: list[Floats]) -> object | None:
     """Outer rings minus holes of the other direction, or None where contours touch, cross or double up."""
+    if len(rings) == 1:
+        alone = Polygon(rings[0])
+        return MultiPolygon([alone]) if alone.is_valid else None
     main = np.sign(max((_signed_area(ring) for ring in rings), key=abs))
     outers = [Polygon(ring) for ring in rings if np.sign(_signed_area(ring)) == main]
     holes = [Polygon(ring) for ring in rings if np.sign(_signed_area(ring)) != main]
