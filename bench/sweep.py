@@ -122,10 +122,10 @@ def _shape(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
 
 def _stroke(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
     nodes = [{"x": _some(chance, 0, scale), "y": _some(chance, 0, scale), "out_x": _some(chance, -0.2, 0.2) * scale,
-              "in_y": _some(chance, -0.2, 0.2) * scale, "smooth": chance.random() < 0.4} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
+              "in_y": _some(chance, -0.2, 0.2) * scale, "kind": "flowing" if chance.random() < 0.4 else "corner"} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
     course = {"kind": chance.choice(("line", "circle", "arc", "path")), "length": scale, "radius": scale / 3,
-              "sweep": _some(chance, -360, 360), "start": _some(chance, 0, 360), "nodes": nodes,
-              "closed": chance.random() < 0.5}  # fmt: skip
+              "sweep": _some(chance, -360, 360), "start": _some(chance, 0, 360),
+              "paths": [{"nodes": nodes, "closed": chance.random() < 0.5}]}  # fmt: skip
     pen = {"width": round(scale / 20, 2), "cap": chance.choice(("round", "flat", "square")),
            "corner": chance.choice(("round", "mitre", "square")), "filled": chance.random() < 0.3}  # fmt: skip
     return {"course": course, "pen": pen}

@@ -69,13 +69,13 @@ def ring(letter: str) -> dict:
 
 
 def stroke(*nodes: float) -> dict:
-    course = {"kind": "path", "nodes": [{"x": x, "y": 0} for x in nodes]}
+    course = {"kind": "path", "paths": [{"nodes": [{"x": x, "y": 0} for x in nodes]}]}
     return {"kind": "stroke", "id": "s", "course": course, "pen": {"width": 3}}
 
 
 def needle(**more: object) -> dict:
     nodes = [{"x": 0, "y": -3}, {"x": 50, "y": 0}, {"x": 0, "y": 3}]
-    course = {"kind": "path", "closed": True, "nodes": nodes}
+    course = {"kind": "path", "paths": [{"closed": True, "nodes": nodes}]}
     return {"kind": "stroke", "id": "s", "course": course, "pen": {"filled": True}, "place": {"on": "page"}, **more}
 
 

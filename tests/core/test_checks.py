@@ -10,7 +10,7 @@ from jigger.core.checks.repairs import repairs
 from jigger.core.design.edits.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
 from jigger.core.design.model.design import Design, Lettering, Stroke
 from jigger.core.design.model.document import read_design
-from jigger.core.design.model.strokes import Node
+from jigger.core.design.model.strokes import DrawnPath, Node
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.rules import read_rules
@@ -104,8 +104,8 @@ def drawn(nodes: list[tuple[float, float]], closed: bool = True, filled: bool = 
     design = AddPart(layer=PLAIN.layers[0].id, kind="stroke", form="path").apply(PLAIN)
     stroke = design.layers[0].parts[-1]
     assert isinstance(stroke, Stroke)
-    stroke.course.nodes = [Node(x=x, y=y) for x, y in nodes]
-    stroke.course.closed, stroke.pen.filled = closed, filled
+    stroke.course.paths = [DrawnPath(nodes=[Node(x=x, y=y) for x, y in nodes], closed=closed)]
+    stroke.pen.filled = filled
     return design
 
 

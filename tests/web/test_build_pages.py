@@ -152,20 +152,20 @@ def test_layers_are_stacked_and_related_by_hand(client: TestClient, lifting: str
     assert len(opened(client, lifting).design.layers) == 4
 
 
-def test_a_path_has_grips_on_its_nodes(client: TestClient) -> None:
+def test_a_path_is_taken_by_its_nodes(client: TestClient) -> None:
     design = starter("pictogram").make({"figure": "heron"})
     identity = add(client, design)
     path = next(part for part in design.parts() if isinstance(part, Stroke) and len(part.course.nodes) > 3)
     page = client.get(f"/designs/{identity}/recipe", params={"step": path.id}).text
-    assert page.count('class="grip-end"') == len(path.course.nodes)
+    assert page.count('<g id="node-') == len(path.course.nodes)
     moved = client.post(
         f"/designs/{identity}/edit",
-        data={"do": "move grip", "part": path.id, "grip": "1", "x": "5", "y": "7"},
+        data={"do": "move nodes", "part": path.id, "nodes": "1", "dx": "5", "dy": "7"},
         headers=HX,
     )
     assert moved.status_code == 200
     after = next(part for part in opened(client, identity).design.parts() if part.id == path.id)
-    assert isinstance(after, Stroke) and after.course.nodes[1].x != path.course.nodes[1].x
+    assert isinstance(after, Stroke) and after.course.nodes[1].x == pytest.approx(path.course.nodes[1].x + 5)
 
 
 def test_a_late_group_is_refused_when_the_build_has_changed(client: TestClient, lifting: str) -> None:

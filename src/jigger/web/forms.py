@@ -1,5 +1,6 @@
 """Posted forms to commands: the one place where typed words become values."""
 
+import json
 import re
 from collections.abc import Callable, Mapping
 from typing import Any, get_args, get_origin
@@ -7,6 +8,7 @@ from typing import Any, get_args, get_origin
 from pydantic import ValidationError
 from pydantic.fields import FieldInfo
 
+from jigger.core.design.drawn.nodes import bowed
 from jigger.core.design.edits.mends import Mend
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
@@ -55,10 +57,39 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "bridge form": _valued("form", "choice"),
     "choose pieces": lambda form, _: {"points": read_points(form, "piece-")},
     "make ready": lambda form, _: {"steps": read_mends(form)},
+    "draw path": lambda form, _: {"paths": _drawn(form, "paths")},
+    "cut in two": lambda form, _: {"drawn": _drawn(form, "drawn")},
+    "draw figure": lambda form, unit: {
+        name: read_value("length", form[name], unit) for name in ("width", "height") if form.get(name)
+    },
+    "extend path": lambda form, _: {"drawn": _drawn(form, "drawn")},
+    "put node": lambda form, unit: {form.get("axis", "x"): read_value("length", form.get("value", ""), unit)},
+    "set nodes": lambda form, unit: _node_figure(form, unit),
+    "set handle": lambda form, unit: _node_figure(form, unit),
+    "simplify path": lambda form, unit: {"tolerance": read_value("length", form.get("value", ""), unit)},
+    "round corners": _valued("radius", "length"),
     "draw bridge": lambda form, _: {
         "start": read_point({"x": form.get("x0", ""), "y": form.get("y0", "")}), "end": read_point(form)
     },
 }  # fmt: skip
+
+
+def _node_figure(form: Form, unit: str) -> dict[str, Any]:
+    """One figure of nodes or handles; a width is said in per cent of the pen's."""
+    name, text = form.get("field", ""), form.get("value", "")
+    if name in ("width", "angle"):
+        value = read_value("number", text, unit)
+        return {name: float(value) / 100 if name == "width" else value}  # type: ignore[arg-type]
+    return {name: read_value("length", text, unit)}
+
+
+def _drawn(form: Form, name: str) -> Any:
+    """Nodes, or paths of nodes, as the pen says them. Raises CommandRefused."""
+    try:
+        said = json.loads(form.get(name, ""))
+        return bowed(said) if name == "drawn" else [{**path, "nodes": bowed(path["nodes"])} for path in said]
+    except (ValueError, RecursionError, TypeError, KeyError, AttributeError):
+        raise CommandRefused("", "what was drawn was not understood; draw it once more") from None
 
 
 def typed_length(text: str, unit: str, name: str) -> float:
@@ -118,6 +149,8 @@ def _fields(do: str) -> dict[str, FieldInfo]:
 
 def _typed(field: FieldInfo, text: str) -> Any:
     """A field's words as what it holds: a number where it is one, nothing where it may be left empty."""
+    if field.annotation == list[int]:
+        return [int(_number(one, int)) for one in text.split(",") if one.strip()]
     kinds = _kinds(field.annotation)
     for number in (int, float):
         if number in kinds:

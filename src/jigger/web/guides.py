@@ -5,8 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.design.building.built import Built
-from jigger.core.design.building.parts import chain_of
-from jigger.core.design.model.design import Design, Lettering, Stroke
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.formats.paths import curve_path, screen_path
 from jigger.core.geometry.area.region import union
 from jigger.core.geometry.curves.spine import Spine
@@ -62,8 +61,6 @@ def letter_boxes(built: Built, part: str, letter: str) -> list[LetterBox]:
 
 def course_view(design: Design, built: Built, step: str) -> CourseView | None:
     part = next((x for x in design.parts() if x.id == step), None)
-    if isinstance(part, Stroke) and part.course.kind == "path":
-        return _nodes(part, built.parts[step].origin)
     if not isinstance(part, Lettering):
         return None
     course, (x, y) = part.course, built.parts[step].origin
@@ -81,17 +78,6 @@ def course_view(design: Design, built: Built, step: str) -> CourseView | None:
         ]
         return CourseView(curve_path(spine.curves, 0.0, 0.0, 3).rstrip("Z"), grips)
     return None
-
-
-def _nodes(part: Stroke, origin: tuple[float, float]) -> CourseView:
-    """The middle line of a path, with a grip on every node."""
-    chain, _ = chain_of(part.course)
-    grips = [
-        Grip(str(i), round(origin[0] + node.x, 3), round(-(origin[1] + node.y), 3), f"Node {i + 1}")
-        for i, node in enumerate(part.course.nodes)
-    ]
-    path = curve_path(chain.moved(*origin), 0.0, 0.0, 3).rstrip("Z") if len(chain) else ""
-    return CourseView(path, grips)
 
 
 def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]]:

@@ -21,7 +21,7 @@ NAMED = 6  # letters of one piece
 VERBS = {
     "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "finish", "hold", "place"),
     "shape": ("form", "join", "finish", "place"),
-    "stroke": ("line", "join", "finish", "place"),
+    "stroke": ("line", "nodes", "join", "finish", "place"),
     "artwork": ("art", "join", "finish", "place"),
     "group": ("group", "join", "finish", "place"),
     "follower": ("follow", "join", "finish", "place"),

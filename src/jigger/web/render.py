@@ -16,6 +16,7 @@ from starlette.datastructures import UploadFile
 
 from jigger import __version__
 from jigger.core.checks import spoiling
+from jigger.core.design.drawn.figures import FIGURES
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.geometry.units import said_in, show_length
@@ -87,6 +88,7 @@ _environment.globals["named"] = lambda table: [(one.id, one.title) for one in ta
 _environment.globals["spoiling"] = spoiling.words
 _environment.globals["gauge_labels"] = LABELS
 _environment.globals["art_suffixes"] = SUFFIXES
+_environment.globals["figures"] = list(FIGURES.values())
 _environment.filters["in_time"] = in_time
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
 

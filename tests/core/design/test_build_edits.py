@@ -7,26 +7,27 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
 from jigger.core.design.building.built import Built
 from jigger.core.design.building.local import DISPLAY
-from jigger.core.design.building.parts import chain_of
+from jigger.core.design.drawn.course import drawn_path
 from jigger.core.design.edits.commands import (
     AddFinish,
     AddLiftingSheet,
+    AddNode,
     AddPart,
-    AddPoint,
     AddRelation,
     Adjust,
     BreakGroup,
     ChoosePieces,
+    ClosePaths,
     MakeGroup,
     MoveFinish,
     MoveLayer,
     MovePart,
-    MovePoint,
     Nudge,
     RemoveFinish,
+    RemoveNodes,
     RemovePart,
-    RemovePoint,
     RemoveRelation,
+    SetNodes,
     SmoothPath,
     SplitColours,
     StraightenPath,
@@ -101,19 +102,19 @@ def test_every_part_kind_can_be_added_and_builds(design: Design) -> None:
 def test_a_path_is_drawn_node_by_node(design: Design) -> None:
     path = AddPart(layer=design.layers[0].id, kind="stroke", form="path").apply(design)
     part = last(path).id
-    moved = MovePoint(part=part, index=1, x=-10, y=30).apply(path)
+    moved = SetNodes(part=part, nodes=[1], x=-10, y=30).apply(path)
     assert (last(moved).course.nodes[1].x, last(moved).course.nodes[1].y) == (-10, 30)
-    longer = AddPoint(part=part, index=3).apply(moved)
+    longer = AddNode(part=part, stretch=2).apply(moved)
     assert len(last(longer).course.nodes) == 5
-    assert len(last(RemovePoint(part=part, index=0).apply(longer)).course.nodes) == 4
+    assert len(last(RemoveNodes(part=part, nodes=[0]).apply(longer)).course.nodes) == 4
     smooth = SmoothPath(part=part).apply(longer)
-    assert all(node.smooth for node in last(smooth).course.nodes)
-    bent = MovePoint(part=part, index=2, x=40, y=-25).apply(smooth)
-    chain, _ = chain_of(last(bent).course)
+    assert all(node.kind == "flowing" for node in last(smooth).course.nodes)
+    bent = SetNodes(part=part, nodes=[2], x=40, y=-25).apply(smooth)
+    chain = drawn_path(last(bent).course.paths[0]).curves
     assert np.allclose(chain.heading(np.array([0, 1, 2]), np.ones(3)), chain.heading(np.array([1, 2, 3]), np.zeros(3)))
     assert built(smooth).parts[part].region.area != pytest.approx(built(longer).parts[part].region.area, rel=1e-4)
     assert last(StraightenPath(part=part).apply(smooth)).course == last(longer).course
-    closed = Adjust(target=part, values={"course.closed": True, "pen.filled": True}).apply(smooth)
+    closed = Adjust(target=part, values={"pen.filled": True}).apply(ClosePaths(part=part).apply(smooth))
     assert isinstance(last(closed), Stroke) and not built(closed).parts[part].region.is_empty
     with pytest.raises(CommandRefused, match="not a path"):
         SmoothPath(part=design.layers[0].parts[0].id).apply(design)

@@ -68,8 +68,8 @@ def test_a_closed_path_has_no_caps_and_a_filled_one_its_inside() -> None:
     box = Curves.lines(corners, np.roll(corners, -1, axis=0))
     frame = stroked("x", box, True, 2.0, "flat", "mitre", TOL)
     assert frame.area == pytest.approx(32 * 22 - 28 * 18, abs=0.01) and len(frame.hole_rings()) == 1
-    assert filled("x", box, TOL).area == pytest.approx(600)
-    assert filled("x", Curves.joined([box[:2]]), TOL).area == pytest.approx(300)  # closed by a line
+    assert filled("x", [box], TOL).area == pytest.approx(600)
+    assert filled("x", [box[:2]], TOL).area == pytest.approx(300)  # closed by a line
 
 
 def test_caps_lie_against_a_path_that_bends_tightly_where_it_ends() -> None:

@@ -6,11 +6,12 @@ import numpy as np
 
 from jigger.core.checks.findings import Finding
 from jigger.core.design.building.built import BuiltPart
-from jigger.core.design.building.parts import chain_of
+from jigger.core.design.drawn.course import drawn
 from jigger.core.design.model.design import AnyPart, Stroke
 from jigger.core.geometry.area.rings import turns
 from jigger.core.geometry.boxes import middle
 from jigger.core.geometry.curves.chains import flaws
+from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.outline import Outlines
 
 SPIKE = 5.0  # degrees: a corner sharper than this, of the work or of an opening
@@ -22,7 +23,11 @@ def drawn_findings(part: AnyPart, result: BuiltPart) -> Iterator[Finding]:
     """What is wrong with the path of a filled shape; a stroke with a width may end, cross and turn back as it likes."""
     if not isinstance(part, Stroke) or not part.pen.filled or result.region.is_empty:
         return
-    chain, _ = chain_of(part.course)
+    for run in drawn(part.course):
+        yield from _of_path(part, result, run.curves)
+
+
+def _of_path(part: Stroke, result: BuiltPart, chain: Curves) -> Iterator[Finding]:
     found, (dx, dy) = flaws(chain), result.origin
 
     def at(place: tuple[float, float]) -> tuple[float, float]:

@@ -16,6 +16,7 @@ from jigger.core.design.edits.bridges import RestoreBridges
 from jigger.core.design.edits.finishes import AddFinish
 from jigger.core.design.edits.letters import ChangeLetter
 from jigger.core.design.edits.parts import AddPart, AddRail
+from jigger.core.design.edits.strokes import ClosePaths
 from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.model.design import Design, Follower, Layer, Lettering, Stroke
 from jigger.core.design.model.find import find_layer, find_part
@@ -143,7 +144,7 @@ def _movable(part: Lettering) -> bool:
 def _closed(m: OfLayer) -> Made:
     part = find_part(m.design, m.finding.part or "")
     if isinstance(part, Stroke) and part.course.kind == "path":
-        closed = Adjust(target=part.id, values={"course.closed": True})
+        closed = ClosePaths(part=part.id)
         yield Offer("close-path", f"Close the path of “{part.title[:40]}”", lambda: [closed])
 
 

@@ -51,6 +51,14 @@ class Affine:
         return self.a * x + self.b * y + self.dx, self.c * x + self.d * y + self.dy
 
     @property
+    def inverse(self) -> Affine:
+        """The map back. Raises ZeroDivisionError where it flattens the plane."""
+        size = self.a * self.d - self.b * self.c
+        back = Affine(self.d / size, -self.b / size, -self.c / size, self.a / size)
+        x, y = back.at(self.dx, self.dy)
+        return Affine(back.a, back.b, back.c, back.d, -x, -y)
+
+    @property
     def turned(self) -> float:
         """Degrees by which it turns what is level."""
         return math.degrees(math.atan2(self.c, self.a))

@@ -1,5 +1,6 @@
 """Strokes: chains of curves drawn with a physical width. Lines stay lines, arcs arcs, and cubics are fitted anew."""
 
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal
 
@@ -12,6 +13,7 @@ from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.joinery.corners import Corner, corner_fill
+from jigger.core.joinery.tapers import tapered, tapering
 
 Cap = Literal["round", "flat", "square"]
 
@@ -24,26 +26,34 @@ TIGHT = 0.98  # of a radius: where half the width is more than this share of it,
 
 def stroked(
     owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float,
-    limit: float | None = None,
+    limit: float | None = None, shares: Floats | None = None,
 ) -> Region:  # fmt: skip
     """The area within width/2 mm of a chain of curves, end to end, with caps at its ends and its corners filled.
 
     `tolerance` bounds its chords as those of any leaf. A stretch that bends tighter than half the width is given as
-    chords within it. `limit`: of mitres, see corner_fill.
+    chords within it. `limit`: of mitres, see corner_fill. `shares`: of the width at each segment's ends, (n, 2).
     """
     if not len(chain):
         return EMPTY
-    half = width / 2
-    parts = [_ribbon(owner, chain[run], half, tolerance) for run in _runs(chain)]
+    half = np.full(len(chain) + 1, width / 2)
+    if shares is None:
+        parts = [_ribbon(owner, chain[run], width / 2, tolerance) for run in _runs(chain)]
+    else:
+        half = width / 2 * np.append(shares[:, 0], shares[-1, 1])
+        taper = tapering(chain, width / 2 * shares, closed)
+        starts = taper.x[1:] if closed else taper.x
+        parts = [tapered(owner, chain[i : i + 1], starts[i], taper, tolerance) for i in range(len(chain))]
     every = np.arange(len(chain))
     leaving = chain.heading(every, np.zeros(len(chain)))
     arriving = chain.heading(every, np.ones(len(chain)))
     joints = list(pairwise(range(len(chain)))) + ([(len(chain) - 1, 0)] if closed else [])
     joints = [(i, j) for i, j in joints if arriving[i] @ leaving[j] < SMOOTH]
-    parts += [_joint(owner, chain.ends[i], arriving[i], leaving[j], half, corner, tolerance, limit) for i, j in joints]
+    parts += [
+        _joint(owner, chain.ends[i], arriving[i], leaving[j], half[j], corner, tolerance, limit) for i, j in joints
+    ]
     if not closed:
-        parts.append(_cap(owner, chain.starts[0], -leaving[0], half, cap, tolerance))
-        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half, cap, tolerance))
+        parts.append(_cap(owner, chain.starts[0], -leaving[0], half[0], cap, tolerance))
+        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half[-1], cap, tolerance))
     return union(parts).as_one()
 
 
@@ -56,13 +66,18 @@ def _runs(chain: Curves) -> list[slice]:
     return [slice(a, b) for a, b in pairwise([*begins.tolist(), len(chain)])]
 
 
-def filled(owner: str, chain: Curves, tolerance: float) -> Region:
-    """The area inside a chain of curves, closed by a line where its ends are apart; by non-zero winding."""
-    if not len(chain):
+def filled(owner: str, chains: Sequence[Curves], tolerance: float) -> Region:
+    """The area inside chains of curves, each closed by a line where its ends are apart: of one by non-zero winding, of
+    several what lies in an odd number of them.
+    """
+    closed = []
+    for chain in chains:
+        if len(chain) and np.hypot(*(chain.ends[-1] - chain.starts[0])) > 1e-9:
+            chain = Curves.joined([chain, Curves.lines(chain.ends[-1:], chain.starts[:1])])
+        closed.append(chain)
+    if not any(len(chain) for chain in closed):
         return EMPTY
-    if np.hypot(*(chain.ends[-1] - chain.starts[0])) > 1e-9:
-        chain = Curves.joined([chain, Curves.lines(chain.ends[-1:], chain.starts[:1])])
-    return Leaf([chain], tolerance).placed(owner)
+    return Leaf(closed, tolerance, evenodd=len(closed) > 1).placed(owner)
 
 
 def _ribbon(owner: str, one: Curves, half: float, tolerance: float) -> Region:

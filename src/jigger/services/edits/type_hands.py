@@ -9,8 +9,8 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Scalar
 from jigger.core.design.edits.letters import MovePoint, PutGlyph, RunAlong
 from jigger.core.design.edits.mends import Mend, Step
-from jigger.core.design.model.design import Lettering, Stroke
-from jigger.core.design.model.find import find_lettering, find_part, line_with_part
+from jigger.core.design.model.design import Lettering
+from jigger.core.design.model.find import find_lettering, line_with_part
 from jigger.core.design.model.lettering import Line
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
@@ -98,11 +98,8 @@ def move_grip(
 ) -> Opened:
     """Move a grip of a part's course to a point in document mm: the circle's radius or angle, a point of the curve."""
     opened = designs.open(identity)
-    found = find_part(opened.design, part)
     built = designs.workshop.exact(opened.design).parts[part]
     dx, dy = x - built.origin[0], y - built.origin[1]
-    if isinstance(found, Stroke) and grip.isdecimal():
-        return designs.edit(identity, MovePoint(part=part, index=int(grip), x=dx, y=dy), seen)
     course = find_lettering(opened.design, part).course
     if grip == "circle":
         radius, angle = circle_at(dx, dy, course.side == "under")

@@ -10,11 +10,13 @@ from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
 from jigger.core.checks.spoiling import spoiled
+from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.units import show_length
 from jigger.services.art import bring_in, read_art, replace_art
 from jigger.services.designs import Designs, Opened
+from jigger.services.edits.drawing_hands import drawn_so
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
@@ -24,10 +26,13 @@ from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
+from jigger.web.nodes import path_view
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, unit
 
+NEW = ("add part", "draw path", "draw figure")  # edits whose part is chosen then
+COPIES = ("copy out", "cut in two")  # those whose copies come after what is hidden then
 CALM = 0.6  # seconds without an edit, after which a person does not type on
 
 router = APIRouter(prefix="/designs/{identity}")
@@ -99,9 +104,22 @@ def ready_plan(request: Request, identity: str) -> Response:
 @router.post("/edit")
 def edit(request: Request, identity: str, form: Posted) -> Response:
     opened = edited(house(request), identity, read_edit_of(form, unit(request)), read_seen(form))
-    if form.get("do") == "add part":
-        form["step"], form["verb"] = _newest(opened, form.get("layer", "")), ""
+    if form.get("do") in NEW:
+        form["step"], form["verb"] = (
+            _newest(opened, form.get("layer", "")),
+            "" if form["do"] == "add part" else "nodes",
+        )
+    elif form.get("do") in COPIES:
+        form["step"], form["verb"] = _next_after(opened.design, form.get("of") or form.get("part", "")), ""
     return _edited(request, opened, form)
+
+
+@router.post("/trial")
+def trial(request: Request, identity: str, form: Posted) -> Response:
+    """The outline of a path as an edit that is still in the hand would make it; nothing is kept."""
+    design = drawn_so(house(request), identity, read_edit_of(form, unit(request)))
+    built = house(request).workshop.display(design, read_pixel(form))
+    return PlainTextResponse(ghost(built, form.get("part", "")))
 
 
 @router.post("/art")
@@ -151,12 +169,20 @@ def _bench(
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
+        nodes=path_view(design, built, step, chosen.get("nodes", "")),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),
         removed=here.letter_case.removed(), faces=faces, shop=shop,
         material_choices=[(material.id, material.name) for material in shop.values()],
     )  # fmt: skip
+
+
+def _next_after(design: Design, of: str) -> str:
+    """The part or layer that stands after another one."""
+    layers = [layer.id for layer in design.layers]
+    ids = layers if of in layers else [part.id for part in design.parts()]
+    return ids[ids.index(of) + 1] if of in ids[:-1] else ""
 
 
 def _newest(opened: Opened, layer: str) -> str:

@@ -39,7 +39,7 @@ class BuiltPart:
     `letters`: the glyphs of its text as they were before the part was placed. `thin`: mm, the thin strokes of its
     fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
     spaced or moved. `left`: its area without what followers take, None where they take nothing; `tail` by itself.
-    `scaled`: what its fit did to it.
+    `scaled`: what its fit, and those of groups that hold it, did to it.
     """
 
     id: str
@@ -84,8 +84,13 @@ class BuiltPart:
             self, region=self.region.mapped(by), body=(x0, y0, x1, y1), origin=by.at(*self.origin),
             letters=tuple(SetLetter(one.letter, one.region.mapped(flat), turn=one.turn) for one in self.letters),
             left=self.left and self.left.mapped(by), tail=self.tail and self.tail.mapped(by),
-            spine=self.spine and self.spine.mapped(by),
+            spine=self.spine and self.spine.mapped(by), scaled=self.scaled.then(flat),
         )  # fmt: skip
+
+    @property
+    def own(self) -> Affine:
+        """From its own mm to those of the drawing."""
+        return self.scaled.then(Affine.move(*self.origin))
 
     def letter_turns(self) -> dict[str, float]:
         """Letters that do not stand upright, with the degrees they are turned by."""

@@ -30,6 +30,7 @@ FIXED = (
     "relations",
     "pieces",
     "nodes",
+    "paths",
 )
 
 STRIPS = ("strips", "keeps")

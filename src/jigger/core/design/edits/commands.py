@@ -14,6 +14,7 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.art import BringIn, ReplaceArt
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.bridges import EditBridge, EditBridges, RestoreBridges
+from jigger.core.design.edits.copies import CopyOut
 from jigger.core.design.edits.finishes import AddFinish, MoveFinish, RemoveFinish
 from jigger.core.design.edits.layers import (
     AddLayer,
@@ -40,9 +41,33 @@ from jigger.core.design.edits.letters import (
 )
 from jigger.core.design.edits.materials import UseMaterial
 from jigger.core.design.edits.mends import Mend
+from jigger.core.design.edits.nodes import (
+    AddNode,
+    BendStretch,
+    BreakPath,
+    ExtendPath,
+    JoinEnds,
+    MakeNodes,
+    MoveHandle,
+    MoveNodes,
+    PullStretch,
+    RemoveNodes,
+    SetHandle,
+    SetNodes,
+)
 from jigger.core.design.edits.parts import AddPart, AddRail, BreakGroup, MakeGroup, MovePart, RemovePart
 from jigger.core.design.edits.sets import AddSet, RemoveSet
-from jigger.core.design.edits.strokes import SmoothPath, StraightenPath
+from jigger.core.design.edits.strokes import (
+    AddExtremes,
+    ClosePaths,
+    DrawFigure,
+    DrawPath,
+    MakePath,
+    RoundCorners,
+    SimplifyPath,
+    SmoothPath,
+    StraightenPath,
+)
 from jigger.core.design.edits.surface import SetSurface
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
@@ -155,7 +180,10 @@ Command = Annotated[
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
-    | SetSurface | BringIn | ReplaceArt,
+    | SetSurface | BringIn | ReplaceArt | DrawPath | MakePath
+    | ClosePaths | AddExtremes | RoundCorners | SimplifyPath | MoveNodes
+    | SetNodes | MakeNodes | RemoveNodes | MoveHandle | SetHandle | AddNode | BreakPath | JoinEnds | ExtendPath
+    | PullStretch | BendStretch | CopyOut | DrawFigure,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

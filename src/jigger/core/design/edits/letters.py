@@ -5,10 +5,9 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.edits.base import Edit, Scalar
-from jigger.core.design.model.design import Design, Lettering, Stroke
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_part, line_with_part
 from jigger.core.design.model.lettering import Course, LetterOverride, Line
-from jigger.core.design.model.strokes import Node
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id
 from jigger.core.lettering.letters import split_letters
@@ -242,7 +241,7 @@ class MovePoint(_OfCourse):
 
     def _change(self, design: Design) -> None:
         points = _points(design, self.part, self.index)
-        points[self.index] = _at(points[self.index], round(self.x, 3), round(self.y, 3))
+        points[self.index] = round(self.x, 3), round(self.y, 3)
 
 
 class AddPoint(_OfCourse):
@@ -253,13 +252,13 @@ class AddPoint(_OfCourse):
 
     def _change(self, design: Design) -> None:
         points = _points(design, self.part, self.index)
-        (x, y), before = _xy(points[self.index]), _xy(points[self.index - 1])
+        (x, y), before = points[self.index], points[self.index - 1]
         if self.index + 1 < len(points):
-            after = _xy(points[self.index + 1])
+            after = points[self.index + 1]
             new = (x + after[0]) / 2, (y + after[1]) / 2
         else:
             new = x + (x - before[0]) / 2, y + (y - before[1]) / 2
-        points.insert(self.index + 1, _at(points[self.index], *new))
+        points.insert(self.index + 1, new)
 
 
 class RemovePoint(_OfCourse):
@@ -273,26 +272,13 @@ class RemovePoint(_OfCourse):
         del points[self.index]
 
 
-Point = tuple[float, float] | Node
+Point = tuple[float, float]
 
 
-def _points(design: Design, part: str, index: int) -> list[Any]:
-    """The points of a curve that lettering runs along, or the nodes of a path."""
+def _points(design: Design, part: str, index: int) -> list[Point]:
+    """The points of a curve that lettering runs along. Raises CommandRefused."""
     found = find_part(design, part)
-    points: list[Any] = []
-    if isinstance(found, Stroke):
-        points = found.course.nodes
-    elif isinstance(found, Lettering):
-        points = found.course.points
+    points = found.course.points if isinstance(found, Lettering) else []
     if index >= len(points):
         raise CommandRefused("The curve", "this point is no longer there")
     return points
-
-
-def _xy(point: Point) -> tuple[float, float]:
-    return (point.x, point.y) if isinstance(point, Node) else point
-
-
-def _at(point: Point, x: float, y: float) -> Point:
-    """The same kind of point elsewhere, its handles with it."""
-    return point.model_copy(update={"x": x, "y": y}) if isinstance(point, Node) else (x, y)

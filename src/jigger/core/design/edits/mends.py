@@ -10,9 +10,10 @@ from jigger.core.design.edits.bridges import RestoreBridges
 from jigger.core.design.edits.finishes import AddFinish
 from jigger.core.design.edits.letters import ChangeLetter
 from jigger.core.design.edits.parts import AddPart, AddRail
+from jigger.core.design.edits.strokes import ClosePaths
 from jigger.core.design.model.design import Design
 
-Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart | AddRail
+Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart | AddRail | ClosePaths
 
 
 class Mend(Edit):

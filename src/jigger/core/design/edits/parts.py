@@ -26,7 +26,7 @@ from jigger.core.design.model.fields import Size
 from jigger.core.design.model.find import find_home, find_lettering, find_part, home_of, refuse_locked, title_of
 from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Fit, Place
-from jigger.core.design.model.strokes import Node
+from jigger.core.design.model.strokes import DrawnPath, Node
 from jigger.core.errors import CommandRefused
 
 WAVE = ((-60.0, 0.0), (-20.0, 12.0), (20.0, -12.0), (60.0, 0.0))  # what a new path runs through, mm
@@ -61,7 +61,8 @@ class AddPart(Edit):
             stroke = Stroke(id=design.fresh("part"), place=place)
             stroke.course.kind = self.form  # type: ignore[assignment]
             stroke.place.by = "origin" if self.form == "path" else "ink"  # else a node would move all others
-            stroke.course.nodes = [Node(x=x, y=y) for x, y in WAVE] if self.form == "path" else []
+            if self.form == "path":
+                stroke.course.paths = [DrawnPath(nodes=[Node(x=x, y=y) for x, y in WAVE])]
             return stroke
         shape = Shape(id=design.fresh("part"), form=self.form, place=place)  # type: ignore[arg-type]
         if self.form in ("rectangle", "plate"):

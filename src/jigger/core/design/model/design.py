@@ -24,7 +24,7 @@ from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import material, shipped
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 13  # of the document; `Design.jigger` says the same
+VERSION = 14  # of the document; `Design.jigger` says the same
 
 
 MOST_OUTLINE = 3_000_000  # characters of a part's outline
@@ -318,7 +318,7 @@ class Accepted(Element):
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[13] = 13
+    jigger: Literal[14] = 14
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0

@@ -67,6 +67,29 @@ def _rules_without_settings(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "jigger": 12, **({"rules": rules} if rules else {})}
 
 
+# 14: a course has several paths, and nodes are of a kind.
+def _paths_of_nodes(data: dict[str, Any]) -> dict[str, Any]:
+    def noded(part: dict[str, Any]) -> dict[str, Any]:
+        if "parts" in part:
+            part = {**part, "parts": [noded(one) for one in part["parts"]]}
+        course = part.get("course")
+        if part.get("kind") != "stroke" or not isinstance(course, dict):
+            return part
+        rest = {name: value for name, value in course.items() if name not in ("nodes", "closed")}
+        nodes = [_of_a_kind(node) for node in course.get("nodes", [])]
+        if nodes:
+            rest["paths"] = [{"nodes": nodes, "closed": course.get("closed", False)}]
+        return {**part, "course": rest}
+
+    layers = [{**layer, "parts": [noded(part) for part in layer.get("parts", [])]} for layer in data.get("layers", [])]
+    return {**data, "jigger": 14, **({"layers": layers} if layers else {})}
+
+
+def _of_a_kind(node: dict[str, Any]) -> dict[str, Any]:
+    rest = {name: value for name, value in node.items() if name != "smooth"}
+    return {**rest, "kind": "flowing"} if node.get("smooth") else rest
+
+
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: lambda data: {**data, "jigger": 2},
     2: _spacing_to_lines,
@@ -80,6 +103,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     10: _grounds,
     11: _rules_without_settings,
     12: lambda data: {**data, "jigger": 13},  # 13: artwork is a kind of part
+    13: _paths_of_nodes,
 }
 
 WORDS = {

@@ -2,7 +2,7 @@
 
 from jigger.core.design.model.design import AnyPart, Design, Group, Join, Layer, Shape, Stroke
 from jigger.core.design.model.placing import Place
-from jigger.core.design.model.strokes import Node, Pen, StrokeCourse
+from jigger.core.design.model.strokes import DrawnPath, Node, Pen, StrokeCourse
 from jigger.core.design.starters.base import Setting, Starter, Values, lettering
 
 Points = tuple[tuple[float, float], ...]
@@ -49,7 +49,7 @@ def construct(values: Values) -> Design:
         place = Place(x=round(x * height, 3), y=round(y * height, 3))
         strokes.append(Stroke(id=design.fresh("part"), name="Head", course=course, pen=Pen(filled=True), place=place))
     for points, smooth in paths:
-        course = StrokeCourse(kind="path", nodes=_nodes(points, height, smooth))
+        course = StrokeCourse(kind="path", paths=[DrawnPath(nodes=_nodes(points, height, smooth))])
         pen = Pen(width=width, cap="round", corner="round")
         strokes.append(Stroke(id=design.fresh("part"), course=course, pen=pen, place=Place(by="origin")))
     figure = Group(id=design.fresh("part"), name=values["figure"].capitalize(), parts=list(strokes))
@@ -72,7 +72,9 @@ def construct(values: Values) -> Design:
 
 
 def _nodes(points: Points, height: float, smooth: bool) -> list[Node]:
-    return [Node(x=round(x * height, 3), y=round(y * height, 3), smooth=smooth) for x, y in points]
+    return [
+        Node(x=round(x * height, 3), y=round(y * height, 3), kind="flowing" if smooth else "corner") for x, y in points
+    ]
 
 
 PICTOGRAM = Starter(

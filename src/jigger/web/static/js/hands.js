@@ -1,8 +1,9 @@
 // Hands on the drawing: what is under the pointer is taken by its tool, dragged, and let go or only tapped.
 //
-// A tool says `at` (what it takes, as a selector, if anything) and what comes of it: `drop(what, {shift, to})`, a promise, and
-// `tap(what)`. It may have `lifts(what)` (what is dragged instead), `pulled` (snapping lines pull it), `taken(what)`, `before(what)`
-// (whatever is taken), `settled()`, and answers to keys that say whether they were meant: `remove()`, `letGo()`, `nudge(dx, dy)`.
+// A tool says `at` (what it takes, as a selector, if anything) and what comes of it: `drop(what, {shift, from, to})`, a promise, and
+// `tap(what, event)`. It may have `lifts(what)` (what is dragged instead), `pulled` (snapping lines pull it), `stays` (it is not shown
+// moved), `taken(what)`, `moving(what, {shift, from, to})`, `before(what)` (whatever is taken), `settled()`, and answers to keys that
+// say whether they were meant: `remove()`, `letGo()`, `nudge(dx, dy)`, `finish()`, `pen()`.
 // Keys ask tools in the order they were added. A tool that draws is given the pointer by `mode`: `begin`, `move`, `end`.
 const Hands = (() => {
   const canvas = document.getElementById("canvas");
@@ -14,7 +15,7 @@ const Hands = (() => {
 
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const recipe = () => document.getElementById("recipe").dataset;
-  const choose = (step, verb = "", letter = "", bridge = "") => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {...recipe(), step, verb, letter, bridge}, swap: "none"});
+  const choose = (step, verb = "", more = {}) => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {...recipe(), letter: "", bridge: "", nodes: "", step, verb, ...more}, swap: "none"});
   const toolOf = (what) => tools.find((tool) => tool.at && what?.matches(tool.at)) ?? {};
   const first = (key, ...given) => tools.some((tool) => tool[key]?.(...given));
 
@@ -52,7 +53,8 @@ const Hands = (() => {
       if (held.tool.pulled && !event.altKey) shift = Snaps.pull(held.what, shift);
       else Snaps.clear();
       held.shift = shift;
-      held.what.setAttribute("transform", `translate(${shift.x} ${shift.y})`);
+      if (!held.tool.stays) held.what.setAttribute("transform", `translate(${shift.x} ${shift.y})`);
+      held.tool.moving?.(held.what, {shift, from: View.point(held.start), to: View.point(event)});
     }
     held.last = event;
   });
@@ -60,14 +62,14 @@ const Hands = (() => {
   canvas.addEventListener("pointerup", (event) => {
     if (mode) return mode.end(event);
     if (!held) return;
-    const {what, tool, tapped, moved, shift} = held;
+    const {what, tool, tapped, moved, shift, start} = held;
     held = null;
     Snaps.clear();
     if (!what) return moved || choose("");
     what.classList.remove("held");
     what.removeAttribute("hx-morph-skip");
-    if (!moved) return toolOf(tapped).tap?.(tapped);
-    tool.drop(what, {shift, to: View.point(event)}).finally(() => what.removeAttribute("transform"));
+    if (!moved) return toolOf(tapped).tap?.(tapped, event);
+    tool.drop(what, {shift, from: View.point(start), to: View.point(event)}).finally(() => what.removeAttribute("transform"));
   });
 
   canvas.addEventListener("pointercancel", () => {
@@ -84,6 +86,8 @@ const Hands = (() => {
     draw: (tool) => { mode = tool; },
     nudge: (dx, dy) => first("nudge", dx, dy),
     remove: () => first("remove"),
+    finish: () => first("finish"),
+    pen: () => first("pen"),
     letGo: () => first("letGo") || choose(""),
     space: (down) => { spaceDown = down; drawing.classList.toggle("panning", down); },
   };

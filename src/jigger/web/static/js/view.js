@@ -34,9 +34,9 @@ const View = (() => {
     clearTimeout(sharper);
     const {tolerance} = document.getElementById("art").dataset;
     if (tolerance <= (perPixel < 0.02 ? 0.002 : 0.02) || tolerance <= perPixel / 3) return;
-    const {step, verb, letter, bridge} = document.getElementById("recipe").dataset;
+    const {step, verb, letter, bridge, nodes} = document.getElementById("recipe").dataset;
     sharper = setTimeout(() => htmx.ajax("GET", `/designs/${drawing.dataset.design}/recipe`,
-      {source: drawing, values: {step, verb, letter, bridge}, swap: "none"}), 150);
+      {source: drawing, values: {step, verb, letter, bridge, nodes}, swap: "none"}), 150);
   }
 
   function ruler(id, length, start, sign) {

@@ -19,7 +19,7 @@
       removed = false;
       if (!what?.matches(".bridge-grip")) take(what?.matches(".bridge") ? what : null);
     },
-    tap: (what) => Hands.choose(what.dataset.layer, "hold", "", keyOf(what.dataset)),
+    tap: (what) => Hands.choose(what.dataset.layer, "hold", {bridge: keyOf(what.dataset)}),
     drop: (what, {to}) => Hands.edit({do: "move bridge", ...what.dataset, x: to.x, y: to.y}),
     settled() {
       if (chosen) take([...document.querySelectorAll(".bridge")].find((one) => keyOf(one.dataset) === keyOf(chosen)));

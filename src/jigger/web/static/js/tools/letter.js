@@ -5,7 +5,7 @@
   Hands.add({
     at: ".letter",
     lifts: (what) => (what.matches(".chosen") ? what : what.closest(".part")),
-    tap: (what) => what.dataset.letter === chosen() || Hands.choose(what.closest("[data-part]").dataset.part, "letter", what.dataset.letter),
+    tap: (what) => what.dataset.letter === chosen() || Hands.choose(what.closest("[data-part]").dataset.part, "letter", {letter: what.dataset.letter}),
     drop: (what, {shift}) => move(what.dataset.letter, shift.x, -shift.y),
     nudge: (dx, dy) => Boolean(chosen()) && (move(chosen(), dx, dy), true),
     remove: () => Boolean(chosen()) && (Hands.edit({do: "remove letter", letter: chosen(), step: Hands.recipe().step, verb: "letter"}), true),

@@ -1,0 +1,1 @@
+"""Drawn paths: nodes to curves and back, and what can be done to them."""

@@ -1,0 +1,156 @@
+"""Node edits by the hand: places on the drawing, mm, become places in the part, also of one fitted or grouped."""
+
+from abc import abstractmethod
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field
+
+from jigger.core.design.drawn import nodes as drawing
+from jigger.core.design.edits import nodes
+from jigger.core.design.edits.base import Edit
+from jigger.core.design.edits.nodes import Number, Side, find_path
+from jigger.core.design.model.design import Design
+from jigger.core.design.model.strokes import MOST_NODES, Node, StrokeCourse
+from jigger.core.errors import CommandRefused
+from jigger.core.geometry.affine import Affine
+from jigger.services.designs import Opened
+from jigger.services.edits.placed import Number as Place
+from jigger.services.edits.placed import PlacedEdit
+from jigger.services.house import House
+
+
+class OnPath(PlacedEdit):
+    """An edit of a drawn path by places on the drawing."""
+
+    part: str
+
+    @abstractmethod
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        """The edit of the document; `to` maps the drawing to the part."""
+
+    def of(self, house: House, design: Design) -> Edit:
+        """The edit of this design. Raises CommandRefused."""
+        course = find_path(design, self.part).course
+        return self.edit(house.workshop.display(design, 0.0).parts[self.part].own.inverse, course)
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        return house.designs.edit(identity, self.of(house, house.designs.open(identity).design), seen)  # type: ignore[arg-type]
+
+
+def drawn_so(house: House, identity: str, edit: BaseModel) -> Design:
+    """A design as an edit of a path would make it; nothing is kept. Raises CommandRefused."""
+    design = house.designs.open(identity).design
+    if not isinstance(edit, OnPath):
+        raise CommandRefused("", "only what is drawn can be tried")
+    return edit.of(house, design).apply(design)
+
+
+class DragNodes(OnPath):
+    """Move nodes by dx, dy mm on the drawing."""
+
+    do: Literal["move nodes"] = "move nodes"
+    nodes: Annotated[list[int], Field(min_length=1, max_length=MOST_NODES)]
+    dx: Place
+    dy: Place
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        (dx, dy), (x, y) = to.at(self.dx, self.dy), to.at(0.0, 0.0)
+        return nodes.MoveNodes(part=self.part, nodes=self.nodes, dx=dx - x, dy=dy - y)
+
+
+class PutNode(OnPath):
+    """Put a node at a place on the drawing; one of both figures may stay as it is."""
+
+    do: Literal["put node"] = "put node"
+    node: Number
+    x: Place | None = None
+    y: Place | None = None
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        x, y = to.at(self.x or 0.0, self.y or 0.0)
+        return nodes.SetNodes(
+            part=self.part, nodes=[self.node], x=None if self.x is None else x, y=None if self.y is None else y
+        )
+
+
+class DragHandle(OnPath):
+    """Put a node's handle at a place on the drawing."""
+
+    do: Literal["move handle"] = "move handle"
+    node: Number
+    side: Side
+    x: Place
+    y: Place
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        x, y = to.at(self.x, self.y)
+        return nodes.MoveHandle(part=self.part, node=self.node, side=self.side, x=x, y=y)
+
+
+class DragStretch(OnPath):
+    """Pull a stretch by where it was taken, `from_x`, `from_y`, to a place on the drawing."""
+
+    do: Literal["pull stretch"] = "pull stretch"
+    stretch: Number
+    from_x: Place
+    from_y: Place
+    x: Place
+    y: Place
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        _, share = _on(course, self.stretch, to.at(self.from_x, self.from_y))
+        x, y = to.at(self.x, self.y)
+        return nodes.PullStretch(part=self.part, stretch=self.stretch, share=share, x=x, y=y)
+
+
+class NodeHere(OnPath):
+    """Another node where the path is nearest to a place on the drawing."""
+
+    do: Literal["add node here"] = "add node here"
+    x: Place
+    y: Place
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        stretch, share = _on(course, None, to.at(self.x, self.y))
+        return nodes.AddNode(part=self.part, stretch=stretch, share=share)
+
+
+class DrawOn(OnPath):
+    """Draw on from an end of an open path through nodes on the drawing."""
+
+    do: Literal["extend path"] = "extend path"
+    end: Number
+    drawn: Annotated[list[Node], Field(min_length=2, max_length=MOST_NODES)]
+    closed: bool = False
+
+    def edit(self, to: Affine, course: StrokeCourse) -> Edit:
+        drawn = [_mapped(node, to) for node in self.drawn]
+        return nodes.ExtendPath(part=self.part, end=self.end, drawn=drawn, closed=self.closed)
+
+
+PLACED = (DragNodes, PutNode, DragHandle, DragStretch, NodeHere, DrawOn)
+
+
+def _on(course: StrokeCourse, stretch: int | None, at: tuple[float, float]) -> tuple[int, float]:
+    """The stretch nearest to a place, or this one, and the share of it there. Raises CommandRefused."""
+    best: tuple[float, int, float] | None = None
+    for first, path in course.numbered():
+        own = None if stretch is None else stretch - first
+        if own is not None and not 0 <= own < len(path.nodes):
+            continue
+        which, share, away = drawing.nearest(path, *at, only=own)
+        if best is None or away < best[0]:
+            best = away, first + which, share
+    if best is None:
+        raise CommandRefused("The path", "this stretch is no longer there")
+    return best[1:]
+
+
+def _mapped(node: Node, to: Affine) -> Node:
+    x0, y0 = to.at(0.0, 0.0)
+    values: dict[str, Any] = {}
+    for name, (x, y) in (("in", (node.in_x, node.in_y)), ("out", (node.out_x, node.out_y))):
+        dx, dy = to.at(x, y)
+        values |= {f"{name}_x": round(dx - x0, 4), f"{name}_y": round(dy - y0, 4)}
+    values["x"], values["y"] = (round(value, 4) for value in to.at(node.x, node.y))
+    return node.model_copy(update=values)

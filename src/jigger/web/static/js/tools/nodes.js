@@ -1,0 +1,63 @@
+// Nodes of the chosen path: tapped they are chosen, with Shift more of them; they, their handles and the line between are dragged,
+// and the shape that it would become is shown meanwhile.
+(() => {
+  const ASK = 16; // ms between questions while something is dragged
+  const step = () => Hands.recipe().step;
+  const chosen = () => (Hands.recipe().nodes ?? "").split(",").filter(Boolean);
+  const choose = (nodes) => Hands.choose(step(), "nodes", {nodes: nodes.join(",")});
+  const held = (what) => (chosen().includes(what.dataset.node) ? chosen() : [what.dataset.node]);
+  const at = ({x, y}) => ({x, y});
+
+  const move = (nodes, shift) => ({do: "move nodes", part: step(), nodes: nodes.join(","), dx: shift.x, dy: -shift.y});
+  const turn = ({dataset: {node, side}}, to) => ({do: "move handle", part: step(), node, side, ...at(to)});
+  const pull = (what, {from, to}) => ({do: "pull stretch", part: step(), stretch: what.dataset.stretch, from_x: from.x, from_y: from.y, ...at(to)});
+
+  // One question at a time; the last place is always asked for.
+  let asked = null, waiting = null;
+  function trial(values) {
+    waiting = values;
+    asked ??= setTimeout(async () => {
+      while (waiting) {
+        const body = new URLSearchParams({...waiting, pixel: View.perPixel()});
+        waiting = null;
+        const answer = await fetch(`${Hands.url}/trial`, {method: "POST", body});
+        const ghost = document.querySelector("#path-nodes .trial");
+        if (answer.ok && ghost && document.querySelector("#path-nodes .held")) ghost.setAttribute("d", await answer.text());
+      }
+      asked = null;
+    }, ASK);
+  }
+  const still = () => document.querySelector("#path-nodes .trial")?.removeAttribute("d");
+  const done = (values) => { waiting = null; return Hands.edit(values).finally(still); };
+
+  Hands.add({
+    at: ".node",
+    tap: (what, event) => choose(event.shiftKey
+      ? (chosen().includes(what.dataset.node) ? chosen().filter((one) => one !== what.dataset.node) : [...chosen(), what.dataset.node]) : [what.dataset.node]),
+    moving: (what, {shift}) => trial(move(held(what), shift)),
+    drop: (what, {shift}) => done({...move(held(what), shift), nodes: held(what).join(","), verb: "nodes"}),
+    nudge: (dx, dy) => Boolean(chosen().length) && (Hands.edit(move(chosen(), {x: dx, y: -dy})), true),
+    remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove nodes", part: step(), nodes: chosen().join(",")}), true),
+    letGo: () => Boolean(chosen().length) && (choose([]), true),
+  });
+  Hands.add({at: ".handle", moving: (what, {to}) => trial(turn(what, to)), drop: (what, {to}) => done(turn(what, to))});
+  Hands.add({
+    at: ".extreme",
+    tap: ({dataset: {stretch, share}}) => Hands.edit({do: "add node", part: step(), stretch, share, nodes: ""}),
+    drop: () => Promise.resolve(),
+  });
+  let tapped = 0;
+  Hands.add({
+    at: ".stretch",
+    tap(what, event) {
+      const twice = event.timeStamp - tapped < 350;
+      tapped = event.timeStamp;
+      if (twice) return Hands.edit({do: "add node here", part: step(), ...at(View.point(event)), nodes: ""});
+      const first = Number(what.dataset.stretch), next = document.getElementById(`node-${first + 1}`);
+      return choose(next ? [first, first + 1] : [first]);
+    },
+    stays: true,
+    moving: (what, where) => trial(pull(what, where)),
+    drop: (what, where) => done(pull(what, where)),
+  });
+})();
