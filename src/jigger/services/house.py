@@ -18,6 +18,7 @@ from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
+from jigger.services.ornaments import Ornaments
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.stockroom import StockRoom
@@ -41,6 +42,7 @@ class House:
     shop: Shop
     cut_lists: CutLists
     nests: Nests
+    ornaments: Ornaments
 
 
 BREATH = 0.15  # seconds
@@ -108,4 +110,14 @@ def open_house(settings: Settings) -> House:
     designs = Designs(DesignStore(engine), workshop, shop)
     cut_lists = CutLists(CutListStore(engine), designs, workshop, StockRoom(ShopStore(engine, "stock")))
     queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
-    return House(designs, queue, workshop, Aside(settings, workshop), letter_case, shop, cut_lists, Nests(cut_lists))
+    return House(
+        designs,
+        queue,
+        workshop,
+        Aside(settings, workshop),
+        letter_case,
+        shop,
+        cut_lists,
+        Nests(cut_lists),
+        Ornaments(ShopStore(engine, "ornament")),
+    )

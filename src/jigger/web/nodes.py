@@ -79,8 +79,10 @@ class PathView:
         return ",".join(map(str, self.chosen))
 
 
-def path_view(design: Design, built: Built, step: str, chosen: str) -> PathView | None:
-    """Of the chosen part, where it is a path with nodes. `chosen`: numbers of nodes, with commas."""
+def path_view(design: Design, built: Built, step: str, chosen: str, at_work: bool) -> PathView | None:
+    """Of the chosen part, where it is a path with nodes. `chosen`: numbers of nodes, with commas; `at_work` whether
+    its nodes are, so that places for more of them are looked for.
+    """
     part = next((x for x in design.parts() if x.id == step), None)
     if not isinstance(part, Stroke) or part.course.kind != "path" or not part.course.paths:
         return None
@@ -108,7 +110,7 @@ def path_view(design: Design, built: Built, step: str, chosen: str) -> PathView 
                 if len(picked) == 1:
                     figures = _figures(bent[i])
         ways += _stretches(first, path, to)
-        found = extremes(path)
+        found = extremes(path) if at_work else []
         missing += len(found)
         extra += _places(first, path, found, to) if len(picked) and len(found) < SHOWN else []
     some = [nodes[i] for i in picked]

@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 import shapely
 
+from jigger.core.cache import Cache
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import EMPTY, Region, as_polygons, union
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
@@ -26,18 +27,19 @@ TIGHT = 0.98  # of a radius: where half the width is more than this share of it,
 
 def stroked(
     owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float,
-    limit: float | None = None, shares: Floats | None = None,
+    limit: float | None = None, shares: Floats | None = None, cache: Cache | None = None,
 ) -> Region:  # fmt: skip
     """The area within width/2 mm of a chain of curves, end to end, with caps at its ends and its corners filled.
 
     `tolerance` bounds its chords as those of any leaf. A stretch that bends tighter than half the width is given as
     chords within it. `limit`: of mitres, see corner_fill. `shares`: of the width at each segment's ends, (n, 2).
+    `cache` keeps stretches, so that only those that changed are made anew.
     """
     if not len(chain):
         return EMPTY
     half = np.full(len(chain) + 1, width / 2)
     if shares is None:
-        parts = [_ribbon(owner, chain[run], width / 2, tolerance) for run in _runs(chain)]
+        parts = [_kept(cache, owner, chain[run], width / 2, tolerance) for run in _runs(chain)]
     else:
         half = width / 2 * np.append(shares[:, 0], shares[-1, 1])
         taper = tapering(chain, width / 2 * shares, closed)
@@ -78,6 +80,13 @@ def filled(owner: str, chains: Sequence[Curves], tolerance: float) -> Region:
     if not any(len(chain) for chain in closed):
         return EMPTY
     return Leaf(closed, tolerance, evenodd=len(closed) > 1).placed(owner)
+
+
+def _kept(cache: Cache | None, owner: str, one: Curves, half: float, tolerance: float) -> Region:
+    if cache is None:
+        return _ribbon(owner, one, half, tolerance)
+    key = ("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
+    return cache.get(key, lambda: _ribbon(owner, one, half, tolerance))
 
 
 def _ribbon(owner: str, one: Curves, half: float, tolerance: float) -> Region:

@@ -9,7 +9,8 @@ from jigger.core.design.drawn import nodes as drawing
 from jigger.core.design.edits import nodes
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.nodes import Number, Side, find_path
-from jigger.core.design.model.design import Design
+from jigger.core.design.model.design import Design, Layer, Stroke
+from jigger.core.design.model.find import home_of, layer_of
 from jigger.core.design.model.strokes import MOST_NODES, Node, StrokeCourse
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
@@ -30,19 +31,41 @@ class OnPath(PlacedEdit):
 
     def of(self, house: House, design: Design) -> Edit:
         """The edit of this design. Raises CommandRefused."""
-        course = find_path(design, self.part).course
-        return self.edit(house.workshop.display(design, 0.0).parts[self.part].own.inverse, course)
+        part = find_path(design, self.part)
+        return self.edit(_own(house, design, part).inverse, part.course)
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
         return house.designs.edit(identity, self.of(house, house.designs.open(identity).design), seen)  # type: ignore[arg-type]
 
 
+def _own(house: House, design: Design, part: Stroke) -> Affine:
+    """From a part's own mm to the drawing's; of what was drawn on the page that is known without building it."""
+    if _is_by_itself(design, part):
+        return Affine.move(round(part.place.x, 4), round(part.place.y, 4))
+    return house.workshop.display(design).parts[part.id].own
+
+
 def drawn_so(house: House, identity: str, edit: BaseModel) -> Design:
-    """A design as an edit of a path would make it; nothing is kept. Raises CommandRefused."""
+    """A design as an edit of a path would make it, where that can be alone without anything else; nothing is kept.
+    Raises CommandRefused.
+    """
     design = house.designs.open(identity).design
     if not isinstance(edit, OnPath):
         raise CommandRefused("", "only what is drawn can be tried")
+    part = find_path(design, edit.part)
+    if _is_by_itself(design, part):
+        home = layer_of(design, part.id)
+        design = Design(
+            name=design.name, layers=[home.model_copy(update={"parts": [part], "relations": [], "build": "keep"})]
+        )
     return edit.of(house, design).apply(design)
+
+
+def _is_by_itself(design: Design, part: Stroke) -> bool:
+    """Whether a part stands where it does whatever else there is."""
+    placed = (part.place.by, part.place.on, part.fit.kind) == ("origin", "page", "none")
+    in_set = any(part.id in one.parts for one in design.sets)
+    return placed and not in_set and isinstance(home_of(design, part.id), Layer)
 
 
 class DragNodes(OnPath):

@@ -169,7 +169,7 @@ def _bench(
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
-        nodes=path_view(design, built, step, chosen.get("nodes", "")),
+        nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),

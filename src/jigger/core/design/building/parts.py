@@ -13,18 +13,29 @@ from jigger.core.joinery.strokes import filled, stroked
 
 def stroke(part: Stroke, making: Making, tol: float) -> Local:
     """A course drawn with its pen; empty with a problem where it has no length."""
-    runs = drawn(part.course)
+    course = part.course.model_dump_json(exclude_defaults=True)
+    runs = making.cache.get(("course", ENGINE, course), lambda: drawn(part.course))
     if not runs:
         words = f"“{part.title}” has no length; give its path at least two nodes that are apart"
         return nothing(Problem("no-course", part.id, words))
     pen = part.pen
-    key = ("stroke", ENGINE, tol, part.id, part.course.model_dump_json(), pen.model_dump_json())
+    key = ("stroke", ENGINE, tol, part.id, course, pen.model_dump_json())
 
     def make() -> Region:
         if pen.filled:
             return filled(part.id, [run.curves for run in runs], tol)
         strokes = (
-            stroked(part.id, run.curves, run.closed, pen.width, pen.cap, pen.corner, tol, shares=run.widths)
+            stroked(
+                part.id,
+                run.curves,
+                run.closed,
+                pen.width,
+                pen.cap,
+                pen.corner,
+                tol,
+                shares=run.widths,
+                cache=making.cache,
+            )
             for run in runs
         )
         return union(strokes).as_one()

@@ -1,5 +1,6 @@
 """Courses to curves: the nodes of paths, arcs, rounded corners, and how wide the pen is along them."""
 
+import math
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -12,6 +13,7 @@ from jigger.core.geometry.curves.curves import Curves, Floats
 SAME = 1e-6  # mm: nodes nearer than this are one
 
 Handles = tuple[float, float, float, float]
+Stretch = tuple[Node, Node, tuple[float, float], tuple[float, float]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,35 +43,77 @@ def drawn(course: StrokeCourse) -> list[CourseRun]:
 
 def drawn_path(path: DrawnPath) -> CourseRun:
     """One path's curves."""
-    runs = [(a, b, segment(a, b, *bent)) for a, b, *bent in stretches(path)]
-    runs = [run for run in runs if len(run[2])]
-    pieces: list[Curves] = []
-    widths: list[tuple[float, float]] = []
-    curves = [run[2] for run in runs]
-    joints: dict[int, Curves] = {}
-    count = len(runs)
-    for i, (_, node, _) in enumerate(runs):
-        after = (i + 1) % count
-        if node.round and (path.closed or i + 1 < count) and count > 1:
-            room = (0.5 if runs[i][0].round else 1.0, 0.5 if runs[after][1].round else 1.0)
-            if found := rounded(curves[i], curves[after], node.round, room, (runs[i][2], runs[after][2])):
-                curves[i], joints[i], curves[after] = found
-    for i, (a, b, _) in enumerate(runs):
-        pieces.append(curves[i])
-        widths += _shares(curves[i], a.width, b.width)
-        if i in joints:
-            pieces.append(joints[i])
-            widths += [(b.width, b.width)] * len(joints[i])
-    whole = Curves.joined(pieces)
+    every = stretches(path)
+    curves, counts = _segments(every)
+    runs = [(a, b) for (a, b, *_), count in zip(every, counts, strict=True) if count]
+    ends = np.cumsum([count for count in counts if count]).tolist()
+    begins = [0, *ends[:-1]]
+    whole, shares = curves, [(a.width, b.width) for a, b in runs]
+    counts = [count for count in counts if count]
+    if any(node.round for node in path.nodes):
+        pieces = [curves[i:j] for i, j in zip(begins, ends, strict=True)]
+        whole, shares, counts = _with_round_corners(path.closed, runs, pieces)
     varies = any(node.width != 1.0 for node in path.nodes)
     closed = path.closed and len(whole) > 1
     if len(whole):
-        ends = np.vstack([whole.ends[:-1], whole.starts[:1] if closed else whole.ends[-1:]])
-        whole = whole.met(np.vstack([whole.starts[:1], whole.ends[:-1]]), ends)
+        met = np.vstack([whole.ends[:-1], whole.starts[:1] if closed else whole.ends[-1:]])
+        whole = whole.met(np.vstack([whole.starts[:1], whole.ends[:-1]]), met)
+    widths = [
+        one for (a, b), count in zip(shares, counts, strict=True) for one in pairwise(np.linspace(a, b, count + 1))
+    ]
     return CourseRun(whole, closed, np.array(widths) if varies and widths else None)
 
 
-def stretches(path: DrawnPath) -> list[tuple[Node, Node, tuple[float, float], tuple[float, float]]]:
+def _segments(every: list[Stretch]) -> tuple[Curves, list[int]]:
+    """All stretches as curves, and in how many pieces each comes: more than one are of an arc, none of no length."""
+    straight: list[Floats] = []
+    arcs: list[list[float]] = []
+    is_arc: list[bool] = []
+    counts = []
+    for a, b, leaving, arriving in every:
+        apart = math.hypot(b.x - a.x, b.y - a.y) > SAME
+        start, end = np.array([a.x, a.y]), np.array([b.x, b.y])
+        if a.bulge and apart:
+            arcs.append(arc_row(start, end, a.bulge))
+            counts.append(len(Curves.arcs(np.array(arcs[-1:]))))
+            is_arc += [True] * counts[-1]
+        elif any(leaving) or any(arriving):
+            straight.append(np.array([start, start + leaving, end + arriving, end]))
+            counts.append(1)
+            is_arc.append(False)
+        else:
+            straight += [np.array([start, end])] if apart else []
+            counts.append(int(apart))
+            is_arc += [False] if apart else []
+    both = Curves.joined([Curves.of(straight), Curves.arcs(np.array(arcs, float).reshape(-1, 5))])
+    round_ones = np.array(is_arc, bool)
+    place = np.where(round_ones, len(straight) + np.cumsum(round_ones) - 1, np.cumsum(~round_ones) - 1)
+    return both[place], counts
+
+
+def _with_round_corners(
+    closed: bool, runs: list[tuple[Node, Node]], curves: list[Curves]
+) -> tuple[Curves, list[tuple[float, float]], list[int]]:
+    """The curves with arcs at corners that are to be round; widths at the ends of each part, and its pieces."""
+    whole, count = list(curves), len(curves)
+    joints: dict[int, Curves] = {}
+    for i, (_, node) in enumerate(runs):
+        after = (i + 1) % count
+        if node.round and (closed or i + 1 < count) and count > 1:
+            room = (0.5 if runs[i][0].round else 1.0, 0.5 if runs[after][1].round else 1.0)
+            if found := rounded(curves[i], curves[after], node.round, room, (whole[i], whole[after])):
+                curves[i], joints[i], curves[after] = found
+    parts, shares = [], []
+    for i, (a, b) in enumerate(runs):
+        parts.append(curves[i])
+        shares.append((a.width, b.width))
+        if i in joints:
+            parts.append(joints[i])
+            shares.append((b.width, b.width))
+    return Curves.joined(parts), shares, [len(part) for part in parts]
+
+
+def stretches(path: DrawnPath) -> list[Stretch]:
     """Each stretch of a path: its nodes, the handle that leaves the first and the one that arrives at the second."""
     nodes, bent = path.nodes, handles(path)
     last = len(nodes) - 1
@@ -97,12 +141,7 @@ def handles(path: DrawnPath) -> list[Handles]:
 
 def segment(a: Node, b: Node, leaving: tuple[float, float], arriving: tuple[float, float]) -> Curves:
     """From a node to the next: a line, a cubic, or an arc in pieces; nothing where they are one."""
-    start, end = np.array([a.x, a.y]), np.array([b.x, b.y])
-    if a.bulge and np.hypot(*(end - start)) > SAME:
-        return Curves.arcs(np.array([arc_row(start, end, a.bulge)]))
-    if any(leaving) or any(arriving):
-        return Curves.of([np.array([start, start + leaving, end + arriving, end])])
-    return Curves.of([np.array([start, end])]) if np.hypot(*(end - start)) > SAME else Curves.of(())
+    return _segments([(a, b, leaving, arriving)])[0]
 
 
 def arc_row(start: Floats, end: Floats, bulge: float) -> list[float]:
@@ -113,9 +152,3 @@ def arc_row(start: Floats, end: Floats, bulge: float) -> list[float]:
     x, y = (start + end) / 2 + away * np.array([-chord[1], chord[0]])
     radius = float(np.hypot(start[0] - x, start[1] - y))
     return [float(x), float(y), radius, float(np.arctan2(start[1] - y, start[0] - x)), sweep]
-
-
-def _shares(curves: Curves, first: float, last: float) -> list[tuple[float, float]]:
-    """The width at the ends of each piece of a stretch."""
-    along = np.linspace(first, last, len(curves) + 1).tolist()
-    return list(pairwise(along))

@@ -14,7 +14,9 @@ from jigger.core.design.model.strokes import DrawnPath, Node, NodeKind
 from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats
 
 PLACES = 4
-LEVEL = 0.01  # mm: an extreme nearer to a node than this is that node's
+LEVEL = 0.02  # mm: an extreme nearer to a node than this is that node's
+SURELY = 0.1  # mm: one further than this is never
+TURNED = math.cos(math.radians(1))  # and so is one where the path heads nearly as it does there
 
 
 def as_path(curves: Curves, closed: bool) -> DrawnPath:
@@ -322,18 +324,24 @@ def extremes(path: DrawnPath) -> list[tuple[int, float]]:
             continue
         one = segment(a, b, leaving, arriving)
         for share in np.sort(t[(t > 0) & (t < 1)]).tolist():
-            x, y = _point(one, share)
-            if min(math.hypot(x - a.x, y - a.y), math.hypot(x - b.x, y - b.y)) > LEVEL:
+            away, turned = _from_ends(one, share)
+            if away > LEVEL and (turned or away > SURELY):
                 found.append((i, round(share, 6)))
     return found
 
 
-def _point(one: Curves, share: float) -> tuple[float, float]:
-    """A point of a stretch, which may be an arc in several equal pieces."""
+def _from_ends(one: Curves, share: float) -> tuple[float, bool]:
+    """How far a point of a stretch, which may be an arc in several pieces, is from its ends, mm, and whether it heads
+    elsewhere than these.
+    """
     place = share * len(one)
     index = min(int(place), len(one) - 1)
-    x, y = one.at(np.array([index]), np.array([place - index]))[0].tolist()
-    return x, y
+    where, t = np.array([0, index, len(one) - 1]), np.array([0.0, place - index, 1.0])
+    first, point, last = one.at(where, t)
+    away = min(np.hypot(*(point - first)), np.hypot(*(point - last)))
+    headings = one.heading(where, t)
+    level = max(headings[1] @ headings[0], headings[1] @ headings[2])
+    return float(away), bool(level < TURNED)
 
 
 def with_extremes(path: DrawnPath) -> DrawnPath:
@@ -362,6 +370,18 @@ def nearest(path: DrawnPath, x: float, y: float, only: int | None = None) -> tup
         if away[k] < best[2]:
             best = i, float(t[k]), float(away[k])
     return best
+
+
+def scaled(path: DrawnPath, by: float, dx: float = 0.0, dy: float = 0.0) -> DrawnPath:
+    """The path moved by dx, dy mm and then made `by` times as large; widths are shares and stay."""
+    sizes = ("in_x", "in_y", "out_x", "out_y", "round")
+    return _with(path, [
+        node.model_copy(update={
+            "x": round((node.x + dx) * by, PLACES), "y": round((node.y + dy) * by, PLACES),
+            **{name: round(getattr(node, name) * by, PLACES) for name in sizes},
+        })
+        for node in path.nodes
+    ])  # fmt: skip
 
 
 def curve_of(path: DrawnPath) -> Curves:

@@ -19,7 +19,9 @@ from jigger.core.errors import CommandRefused
 
 
 class DrawPath(Edit):
-    """A new drawn shape at the end of a layer or group: paths in document mm, with a pen like the last one's there."""
+    """A new drawn shape at the end of a layer or group, with a pen like the last one's there: paths in document mm, or
+    where they are `centred`, about the middle of the surface.
+    """
 
     do: Literal["draw path"] = "draw path"
     layer: str
@@ -27,6 +29,7 @@ class DrawPath(Edit):
     filled: bool | None = None
     width: Size | None = None
     name: Annotated[str, Field(max_length=200)] = ""
+    centred: bool = False
 
     def _change(self, design: Design) -> None:
         home = find_home(design, self.layer)
@@ -36,9 +39,8 @@ class DrawPath(Edit):
         asked = {"filled": self.filled, "width": self.width}
         pen = before.model_copy(update={name: value for name, value in asked.items() if value is not None})
         course = StrokeCourse(kind="path", paths=self.paths)
-        home.parts.append(
-            Stroke(id=design.fresh("part"), name=self.name, course=course, pen=pen, place=Place(by="origin"))
-        )
+        place = Place(by="origin", on="surface" if self.centred and design.surface else "page")
+        home.parts.append(Stroke(id=design.fresh("part"), name=self.name, course=course, pen=pen, place=place))
 
     def label(self, design: Design) -> str:
         return f"new {self.name or 'drawn shape'}"

@@ -1,0 +1,1 @@
+"""Ornaments: drawn shapes to put into designs."""
