@@ -56,7 +56,9 @@ def test_a_node_more_or_extremes_or_being_turned_round_leave_a_path_as_it_is(pat
     assert len(extremes.nodes) == len(path.nodes) + len(d.extremes(path))
     box = d.curve_of(extremes).extent or ()
     places = np.array([(node.x, node.y) for node in extremes.nodes])
-    assert np.allclose(box, [*places.min(axis=0), *places.max(axis=0)], atol=0.005), "it reaches no further than they"
+    assert np.allclose(box, [*places.min(axis=0), *places.max(axis=0)], atol=1.5 * d.LEVEL), (
+        "it reaches no further than they"
+    )
     same(path, extremes)
     same(path, d.turned_round(d.settled(path)))
     for part in d.broken(d.settled(path), min(1, len(path.nodes) - 1)):

@@ -15,8 +15,6 @@ from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats
 
 PLACES = 4
 LEVEL = 0.02  # mm: an extreme nearer to a node than this is that node's
-SURELY = 0.1  # mm: one further than this is never
-TURNED = math.cos(math.radians(1))  # and so is one where the path heads nearly as it does there
 
 
 def as_path(curves: Curves, closed: bool) -> DrawnPath:
@@ -324,24 +322,17 @@ def extremes(path: DrawnPath) -> list[tuple[int, float]]:
             continue
         one = segment(a, b, leaving, arriving)
         for share in np.sort(t[(t > 0) & (t < 1)]).tolist():
-            away, turned = _from_ends(one, share)
-            if away > LEVEL and (turned or away > SURELY):
+            if _from_ends(one, share) > LEVEL:
                 found.append((i, round(share, 6)))
     return found
 
 
-def _from_ends(one: Curves, share: float) -> tuple[float, bool]:
-    """How far a point of a stretch, which may be an arc in several pieces, is from its ends, mm, and whether it heads
-    elsewhere than these.
-    """
+def _from_ends(one: Curves, share: float) -> float:
+    """How far a point of a stretch, which may be an arc in several pieces, is from its ends, mm."""
     place = share * len(one)
     index = min(int(place), len(one) - 1)
-    where, t = np.array([0, index, len(one) - 1]), np.array([0.0, place - index, 1.0])
-    first, point, last = one.at(where, t)
-    away = min(np.hypot(*(point - first)), np.hypot(*(point - last)))
-    headings = one.heading(where, t)
-    level = max(headings[1] @ headings[0], headings[1] @ headings[2])
-    return float(away), bool(level < TURNED)
+    first, point, last = one.at(np.array([0, index, len(one) - 1]), np.array([0.0, place - index, 1.0]))
+    return float(min(np.hypot(*(point - first)), np.hypot(*(point - last))))
 
 
 def with_extremes(path: DrawnPath) -> DrawnPath:
