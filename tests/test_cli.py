@@ -242,7 +242,7 @@ def test_a_check_that_fails_in_itself_is_not_taken_for_one_that_is_not_ready(
 
 def test_formats_are_listed_and_any_is_written(plate: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     listed = json.loads(run(capsys, "formats", "--json")[1])
-    assert {one["suffix"] for one in listed} == {".svg", ".dxf", ".pdf", ".png", ".plt", ".nc", ".json"}
+    assert {one["suffix"] for one in listed} == {".svg", ".dxf", ".pdf", ".png", ".plt", ".nc", ".json", ".print.pdf"}
     assert ".dxf" in run(capsys, "formats")[1] and "--splines" in run(capsys, "formats")[1]
     out = tmp_path / "plate.txt"
     assert run(capsys, "export", str(plate), "-o", str(out))[0] == 2

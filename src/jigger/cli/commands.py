@@ -223,7 +223,7 @@ def _materials(options: argparse.Namespace) -> None:
 
 def _export(options: argparse.Namespace) -> None:
     workshop = own_workshop()
-    kind = FORMATS[options.format] if options.format else format_of(options.output.suffix)
+    kind = FORMATS[options.format] if options.format else format_of(options.output.name)
     if options.run_number:
         return export_run(options, kind, [name for name in EXPORT_OPTIONS if getattr(options, name)])
     design = read_design(options.file.read_bytes())

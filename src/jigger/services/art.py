@@ -44,10 +44,10 @@ def read_art(data: bytes, name: str, unit: str = "", under: bool = False, colour
     return FoundArt(parts=parts, **{**said, "notes": tuple(said["notes"])})
 
 
-def bring_in(found: FoundArt, name: str, material: str = FIRST) -> BringIn:
-    """The edit that puts a file's art into a design."""
+def bring_in(found: FoundArt, name: str, material: str = FIRST, printed: bool = False) -> BringIn:
+    """The edit that puts a file's art into a design, to be cut or `printed`."""
     parts = [ArtPart(colour=one.colour, group=one.group, outline=one.outline) for one in found.parts]
-    return BringIn(file=_titled(name), material=material, parts=parts)
+    return BringIn(file=_titled(name), material=material, parts=parts, printed=printed)
 
 
 def replace_art(design: Design, part: str, found: FoundArt, name: str) -> ReplaceArt:

@@ -19,6 +19,7 @@ MADE: tuple[tuple[str, str, dict[str, str | float]], ...] = (
     ("banded-initial", "Initial P, Plover", {"text": "P", "name": "PLOVER", "height_mm": 180}),
     ("tied-name", "Moorings, steel", {"text": "MOORINGS", "height_mm": 130}),
     ("counterchanged-plate", "Plover plate", {"text": "P", "name": "PLOVER", "height_mm": 280}),
+    ("contour-sticker", "Heron Boats sticker", {"text": "HERON BOATS", "height_mm": 16}),
     ("ring-badge", "Yard ring, cut back", {"over": "WITHY LOCK", "under": "BOATYARD", "text": "WL", "height_mm": 24}),
 )
 

@@ -86,10 +86,13 @@ class LayerView:
 
 @dataclass(frozen=True)
 class DrawingView:
-    """`box`: x, y, width, height of all there is to see, in screen mm; `tolerance` of the curves shown."""
+    """`printed`: colour and path of each layer that is printed and not cut. `box`: x, y, width, height of all there is
+    to see, in screen mm; `tolerance` of the curves shown.
+    """
 
     surface: str | None
     surface_colour: str
+    printed: list[tuple[str, str]]
     layers: list[LayerView]
     parts: list[PartView]
     box: tuple[float, float, float, float]
@@ -106,6 +109,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
     return DrawingView(
         surface=screen_path(built.surface) if built.surface else None,
         surface_colour=design.surface.colour if design.surface else "none",
+        printed=[(colours[one.id] or one.material.colour, screen_path(one.area)) for one in built.printed],
         layers=layers,
         parts=_parts(design, built),
         box=_box(built),

@@ -176,7 +176,13 @@ def _card(
 ) -> Card:  # fmt: skip
     """A layer's card; its pieces are listed only where they are asked for."""
     stuff = design.material(layer.material)
-    count = piece_count(len(built.pieces.pieces), built.wish) if built else "hidden"
+    count = (
+        piece_count(len(built.pieces.pieces), built.wish)
+        if built
+        else "printed"
+        if layer.build == "print" and not layer.hidden
+        else "hidden"
+    )
     steps = list(_steps(layer, layer.parts, layer.id, 0, design, unit, numbers, fits))
     return Card(
         layer, design.layer_title(layer), stuff, layer.colour or stuff.colour, count, steps,

@@ -32,6 +32,7 @@ JOBS = {
     name if len(design.layers) == 1 else f"{name}, {layer.id}": (design, layer.id)
     for name, design in DEMO.items()
     for layer in design.layers
+    if layer.build != "print"
 }
 
 

@@ -41,7 +41,7 @@ def test_choices_that_a_format_does_not_have_are_refused(tmp_path: Path, capsys:
     assert main(["export", str(file), "-o", str(tmp_path / "d.plt"), "--arcs"]) == 2
     assert "no choice “arcs”" in capsys.readouterr().err and not (tmp_path / "d.plt").exists()
     assert main(["export", str(file), "-o", str(tmp_path / "d.doc")]) == 2
-    assert ".plt, .png, .svg" in capsys.readouterr().err
+    assert ".plt, .png, .print.pdf, .svg" in capsys.readouterr().err
     assert main(["export", str(file), "-o", str(tmp_path / "again.json")]) == 0
     assert json.loads((tmp_path / "again.json").read_text())["name"] == DESIGN.name
 
@@ -51,6 +51,9 @@ def test_every_format_says_what_it_holds() -> None:
         assert one.holds and one.suffix == f".{one.id}" and "/" in one.media
         if one.language == "gcode":
             with pytest.raises(CommandRefused, match="reads G-code"):
+                Workshop().file(DESIGN, one.id)
+        elif "print" in one.holds:
+            with pytest.raises(CommandRefused, match="nothing here is printed"):
                 Workshop().file(DESIGN, one.id)
         else:
             assert Workshop().file(DESIGN, one.id)

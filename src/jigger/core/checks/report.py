@@ -3,6 +3,7 @@
 import logging
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
+from functools import partial
 from itertools import combinations
 
 from jigger.core.cache import Cache
@@ -14,7 +15,7 @@ from jigger.core.checks.lettering import lettering_findings
 from jigger.core.checks.measuring import Measured, measured
 from jigger.core.checks.narrow import narrow_findings
 from jigger.core.checks.swallowed import swallowed_findings
-from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.building.built import Built, BuiltLayer, PrintedLayer
 from jigger.core.design.building.fold import emptied
 from jigger.core.design.model.design import Design, GroundPart, Layer
 from jigger.core.geometry.area.clearance import beyond, distance
@@ -52,7 +53,12 @@ def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) 
     nowhere = (0.0, 0.0)
     apart = looked(lambda: _sets(design, built), "what is kept apart", nowhere)
     overlaps = looked(lambda: overlap_findings(design, built), "whether layers lie on each other", nowhere)
-    alone = tuple(map(known, (*apart, *overlaps)))
+    printed = [
+        finding
+        for one in built.printed
+        for finding in looked(partial(_printed, design, one, built), "what is printed", nowhere)
+    ]
+    alone = tuple(map(known, (*apart, *overlaps, *printed)))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)
@@ -170,6 +176,20 @@ def _parts(design: Design, layer: Layer, built: BuiltLayer, whole: Built) -> Ite
         if over.area > 0.01:
             message = "the letters run over the edge of the ground and open it there"
             yield Finding("over-the-edge", "warn", over.inside_point, message, over.area, 0.0, ground)
+
+
+def _printed(design: Design, layer: PrintedLayer, whole: Built) -> Iterator[Finding]:
+    """What of a printed layer could not be made as asked; how narrow it is does not matter."""
+    hidden, of = design.hidden_parts(), next(one for one in design.layers if one.id == layer.id)
+    results = [whole.parts[part.id] for part in of.all_parts() if part.id not in hidden]
+    for result in results:
+        at = middle(result.region.bounds or result.body)
+        for glyph in result.missing:
+            yield Finding("missing-glyph", "stop", at, f"{glyph.described} is missing", part=result.id)
+        for problem in result.problems:
+            yield Finding(problem.code, "note" if problem.slight else "stop", at, problem.message, part=result.id)
+    for problem in layer.problems:
+        yield Finding(problem.code, "note" if problem.slight else "stop", problem.at or (0.0, 0.0), problem.message)
 
 
 def _sets(design: Design, whole: Built) -> Iterator[Finding]:

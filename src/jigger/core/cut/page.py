@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
@@ -31,11 +31,14 @@ class CutLayer:
 
 @dataclass(frozen=True, eq=False)
 class CutPage:
-    """Layers on a page (left, bottom, right, top), mm. `feed_out`: how far a roll is moved on when they are cut."""
+    """Layers on a page (left, bottom, right, top), mm. `feed_out`: how far a roll is moved on when they are cut;
+    `printed`: what is printed under the cut, and not cut.
+    """
 
     box: Box
     layers: tuple[CutLayer, ...]
     feed_out: float = 0.0
+    printed: tuple[CutLayer, ...] = ()
 
     def of_material(self, material: str, cropped: bool = False) -> CutPage:
         """With the layers of one material alone, on the same page or `cropped` to their own box. Raises CommandRefused
@@ -72,4 +75,10 @@ def page_of(built: Built, titles: Mapping[str, str] | None = None, colours: Mapp
 def design_page(design: Design, built: Built) -> CutPage:
     """The same with the titles and colours of a design. Raises CommandRefused where nothing is kept."""
     titles = {one.id: design.layer_title(one) for one in design.layers}
-    return page_of(built, titles, {one.id: one.colour for one in design.layers if one.colour})
+    colours = {one.id: one.colour for one in design.layers if one.colour}
+    printed = tuple(
+        CutLayer(one.id, titles[one.id], one.area, one.material, colours.get(one.id) or one.material.colour)
+        for one in built.printed
+        if not one.area.is_empty
+    )
+    return replace(page_of(built, titles, colours), printed=printed)

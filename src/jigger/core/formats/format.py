@@ -15,7 +15,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import Language
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 
-Holding = Literal["design", "areas", "curves", "lines", "arcs", "layers", "tools"]
+Holding = Literal["design", "areas", "curves", "lines", "arcs", "layers", "tools", "print"]
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,14 @@ def write_thumbnail(built: Built, colours: dict[str, str], ground: str = "#e4dcc
     rows = [f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:.2f} {height:.2f}">']
     if built.surface:
         rows.append(f'<path fill="{ground}" d="{path_data(built.surface, left, top, 2)}"/>')
+    for print_ in built.printed:
+        fill = colours.get(print_.id, print_.material.colour)
+        rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(print_.area, left, top, 2)}"/>')
     for layer in built.layers:
+        if built.printed:  # the cut line alone: what is cut is what is printed on
+            line = path_data(layer.kept, left, top, 2)
+            rows.append(f'<path fill="none" stroke="#23302f" stroke-width="{width / 300:.3f}" d="{line}"/>')
+            continue
         fill = colours.get(layer.id, layer.material.colour)
         rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(layer.kept, left, top, 2)}"/>')
     return "\n".join([*rows, "</svg>"]) + "\n"

@@ -131,7 +131,7 @@ def art(request: Request, identity: str, file: PostedFile, name: PostedName, for
     if part := form.get("part"):
         opened = here.designs.edit(identity, replace_art(design, part, found, name))
     else:
-        opened = here.designs.edit(identity, bring_in(found, name))
+        opened = here.designs.edit(identity, bring_in(found, name, printed=form.get("printed") == "true"))
         form["step"], form["verb"] = opened.design.parts()[-1].id, ""
     size = (
         f"{show_length(found.width, unit(request), 1)} × {show_length(found.height, unit(request), 1)} {unit(request)}"

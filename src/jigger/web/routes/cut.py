@@ -101,6 +101,8 @@ def report(request: Request, identity: str) -> Response:
 
 def suits(kind: Format, built: Built, tooling: Tooling) -> bool:
     """Whether a file of a format is of use: lines for a plotter are, as a pattern, of anything."""
+    if "print" in kind.holds:
+        return bool(built.printed)
     if kind.language in (None, "hpgl"):
         return True
     return all(

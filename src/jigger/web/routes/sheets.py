@@ -236,7 +236,8 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
         key=view.run.key if view.run else "",
-        suited=[kind.id for kind in FORMATS.values() if kind.language in {None, *languages}],
+        suited=[kind.id for kind in FORMATS.values()
+                if kind.language in {None, *languages} and "print" not in kind.holds],
     )  # fmt: skip
 
 

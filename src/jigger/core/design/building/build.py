@@ -15,7 +15,7 @@ from jigger.core.design.building.part_kinds import PARTS
 from jigger.core.design.building.placement import Ground, fitted_part, shift
 from jigger.core.design.building.references import build_order, chains
 from jigger.core.design.building.spans import FollowSources, taken
-from jigger.core.design.building.stages import built_layers
+from jigger.core.design.building.stages import built_layers, printed_layers
 from jigger.core.design.finishes.pick import picked
 from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Surface, flat
 from jigger.core.geometry.affine import Affine
@@ -48,7 +48,8 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT, 
     for identity in build_order(design):
         work.do(identity)
     layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance, guard)
-    return Built(tolerance, work.placed, layers, _surface(design.surface, tolerance))
+    surface = _surface(design.surface, tolerance)
+    return Built(tolerance, work.placed, layers, surface, printed=printed_layers(design, work.folds))
 
 
 class _Work:

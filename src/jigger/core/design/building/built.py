@@ -136,14 +136,27 @@ class BuiltLayer:
 
 
 @dataclass(frozen=True)
+class PrintedLayer:
+    """A layer that is printed and not cut: its area, and problems of its joins and finishes."""
+
+    id: str
+    material: Material
+    area: Region
+    problems: tuple[Problem, ...] = ()
+
+
+@dataclass(frozen=True)
 class Built:
-    """A whole design, built at one tolerance (mm). `page`: the box of the whole of which it is one layer."""
+    """A whole design, built at one tolerance (mm). `layers`: those that are cut; `printed`: those that are not. `page`:
+    the box of the whole of which it is one layer.
+    """
 
     tolerance: float
     parts: dict[str, BuiltPart] = field(default_factory=dict)
     layers: tuple[BuiltLayer, ...] = ()
     surface: Region | None = None
     page: Box | None = None
+    printed: tuple[PrintedLayer, ...] = ()
 
     def only(self, layer: str, cropped: bool = False) -> "Built":
         """With one layer alone, as it is cut, on the page of the whole or `cropped` to its own box. Raises
@@ -152,7 +165,8 @@ class Built:
         found = tuple(one for one in self.layers if one.id == layer)
         if layer and not found:
             raise CommandRefused("Layer", "it is hidden, or no longer in the design")
-        return replace(self, layers=found, page=None if cropped else self.page_box) if layer else self
+        page = None if cropped else self.page_box
+        return replace(self, layers=found, page=page, printed=()) if layer else self
 
     @property
     def box(self) -> Box | None:
@@ -166,5 +180,6 @@ class Built:
 
     @property
     def extent(self) -> Box | None:
-        """The box of all kept material and the surface, mm."""
-        return around((self.box, self.surface.bounds if self.surface else None))
+        """The box of all kept material, all that is printed and the surface, mm."""
+        prints = [layer.area.bounds for layer in self.printed]
+        return around((self.box, *prints, self.surface.bounds if self.surface else None))

@@ -7,7 +7,7 @@ from functools import partial
 import numpy as np
 
 from jigger.core.cache import Cache, CacheKey
-from jigger.core.design.building.built import BuiltLayer, BuiltPart, Problem
+from jigger.core.design.building.built import BuiltLayer, BuiltPart, PrintedLayer, Problem
 from jigger.core.design.building.fold import Fold
 from jigger.core.design.building.guard import Guard
 from jigger.core.design.building.local import ENGINE
@@ -52,7 +52,7 @@ def built_layers(
     related = _Related(design, placed, keys, folds, cache, tol, guard)
     found = []
     for layer in design.layers:
-        if layer.hidden:
+        if layer.hidden or layer.build == "print":
             continue
         area, key, problems = related.regions[layer.id], related.keys[layer.id], related.problems[layer.id]
         recipe = layer.model_dump_json(exclude={"name", "colour", "parts", "finishes", "relations", "locked"})
@@ -72,6 +72,15 @@ def built_layers(
         fold = folds[layer.id]
         found.append(replace(made, given=fold.given, emptied=fold.emptied, problems=(*problems, *made.problems)))
     return tuple(found)
+
+
+def printed_layers(design: Design, folds: dict[str, Fold]) -> tuple[PrintedLayer, ...]:
+    """Every layer that is printed and not hidden."""
+    return tuple(
+        PrintedLayer(layer.id, design.material(layer.material), folds[layer.id].given, folds[layer.id].problems)
+        for layer in design.layers
+        if layer.build == "print" and not layer.hidden
+    )
 
 
 class _Related:

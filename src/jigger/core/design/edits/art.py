@@ -24,13 +24,14 @@ class ArtPart(Element):
 
 class BringIn(Edit):
     """A part for each colour and group of a file, in the layer of its colour, or a new one of `material` where there is
-    none; in the middle of the surface.
+    none; in the middle of the surface. `printed`: in layers that are printed and not cut, below the others.
     """
 
     do: Literal["bring in"] = "bring in"
     file: Annotated[str, Field(max_length=200)]
     material: str
     parts: Annotated[list[ArtPart], Field(min_length=1, max_length=MOST_PARTS)]
+    printed: bool = False
 
     def _change(self, design: Design) -> None:
         on = "surface" if design.surface else "page"
@@ -45,12 +46,14 @@ class BringIn(Edit):
             )  # fmt: skip
 
     def _home(self, design: Design, colour: str) -> Layer:
+        build: Literal["keep", "print"] = "print" if self.printed else "keep"
         for layer in design.layers:
             shown = (layer.colour or design.material(layer.material).colour).lower()
-            if shown == colour.lower() and layer.build == "keep" and not layer.locked and not layer.hidden:
+            if shown == colour.lower() and layer.build == build and not layer.locked and not layer.hidden:
                 return layer
-        layer = Layer(id=design.fresh("layer"), material=self.material, colour=colour)
-        design.layers.append(layer)
+        layer = Layer(id=design.fresh("layer"), material=self.material, colour=colour, build=build)
+        at = sum(one.build == "print" for one in design.layers) if self.printed else len(design.layers)
+        design.layers.insert(at, layer)
         return layer
 
     def label(self, design: Design) -> str:

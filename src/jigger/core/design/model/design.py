@@ -242,7 +242,8 @@ class Relation(Element):
 
 
 class Layer(Element):
-    """All that is cut from one material in one colour: it keeps its letters or opens them in a ground.
+    """All that is cut from one material in one colour: it keeps its letters or opens them in a ground; or it is printed
+    and not cut.
 
     Layers are applied in the order of the document, the first one undermost.
     """
@@ -251,7 +252,7 @@ class Layer(Element):
     name: Annotated[str, Field(max_length=200)] = ""
     material: Annotated[str, Field(min_length=1, max_length=80)]
     colour: Colour | None = None
-    build: Literal["keep", "open"] = "keep"
+    build: Literal["keep", "open", "print"] = "keep"
     ground: Annotated[GroundPart | GroundMargin, Field(discriminator="kind")] = GroundMargin()
     wish: Wish | None = None
     bridges: Bridges = Bridges()

@@ -195,6 +195,11 @@ def _check_relations(design: Design, parts: set[str]) -> None:
             where = f"layer “{layer.title}”"
             if relation.lower not in layers or relation.lower == layer.id:
                 raise DesignRefused(where, f"its relation needs another layer; “{relation.lower}” is none")
+            printed = [
+                one.title for one in design.layers if one.build == "print" and one.id in (layer.id, relation.lower)
+            ]
+            if printed:
+                raise DesignRefused(where, f"its relation needs layers that are cut; “{printed[0]}” is printed")
             if relation.figure is not None and relation.figure not in parts:
                 raise DesignRefused(where, f"its relation names a part “{relation.figure}” that is not in the design")
 

@@ -2,9 +2,11 @@
 
 from jigger.core.design.starters.banded_initial import BANDED_INITIAL
 from jigger.core.design.starters.base import Setting, Starter
+from jigger.core.design.starters.contour_sticker import CONTOUR_STICKER
 from jigger.core.design.starters.counterchanged_plate import COUNTERCHANGED_PLATE
 from jigger.core.design.starters.framed_monogram import FRAMED_MONOGRAM
 from jigger.core.design.starters.gap_line_name import GAP_LINE_NAME
+from jigger.core.design.starters.gap_round_art import GAP_ROUND_ART
 from jigger.core.design.starters.initial_in_shape import INITIAL_IN_SHAPE
 from jigger.core.design.starters.lifting_name import LIFTING_NAME
 from jigger.core.design.starters.measured_label import MEASURED_LABEL
@@ -27,6 +29,8 @@ STARTERS: Table[Starter] = Table(
     STENCIL_PLATE,
     PICTOGRAM,
     GAP_LINE_NAME,
+    GAP_ROUND_ART,
+    CONTOUR_STICKER,
     MEASURED_LABEL,
     INITIAL_IN_SHAPE,
     BANDED_INITIAL,
