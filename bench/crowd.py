@@ -32,8 +32,9 @@ def run(quick: bool = False) -> dict[str, object]:
     people, edits = (2, 3) if quick else (PEOPLE, EDITS)
     with tempfile.TemporaryDirectory() as folder:
         settings = Settings(data=Path(folder), port=a_free_port())
-        designs = open_house(settings).designs
-        load_demo(designs)
+        house = open_house(settings)
+        designs = house.designs
+        load_demo(designs, house.pictures)
         environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}
         server = subprocess.Popen(
             [sys.executable, "-m", "jigger.cli", "serve"], env=environment, stdout=subprocess.DEVNULL

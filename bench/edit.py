@@ -50,9 +50,10 @@ WATCH = """
 def run(quick: bool = False) -> dict[str, dict[str, object]]:
     with tempfile.TemporaryDirectory() as folder:
         settings = Settings(data=Path(folder), port=free_port())
-        designs = open_house(settings).designs
+        house = open_house(settings)
+        designs = house.designs
         if not quick:
-            load_demo(designs)
+            load_demo(designs, house.pictures)
         for font in SIXTY[: 1 if quick else None]:
             designs.add(sixty(font), "bench")
         environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}

@@ -51,7 +51,12 @@ def test_from_a_name_to_the_finished_cut(bench_alone: Bench) -> None:
     expect(page.get_by_alt_text("Drawn by the plotter: WEIR")).to_be_visible()
 
 
-def test_an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
+def test_parts_are_listed_and_settings_change_the_drawing(bench: Bench) -> None:
+    _an_initial_in_a_disc_lists_its_parts(bench)
+    _settings_change_the_drawing(bench)
+
+
+def _an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
     page = bench.page
     page.goto(f"{bench.address}/starters/initial-in-shape")
     page.get_by_label("Letter", exact=True).fill("I")
@@ -67,7 +72,7 @@ def test_an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
     expect(page.locator(".numbers text")).to_have_text(["1", "2"])
 
 
-def test_settings_change_the_drawing(bench: Bench) -> None:
+def _settings_change_the_drawing(bench: Bench) -> None:
     identity = plate(bench, text="QUIET HERON")
     bench.choose("QUIET HERON")
     bench.set("font", "pirata-one")
@@ -167,7 +172,12 @@ def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> No
     expect(page.locator(".step")).to_have_count(1)
 
 
-def test_undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None:
+def test_undo_and_redo_go_all_the_way_and_a_burst_of_typing_is_one_step(bench: Bench) -> None:
+    _undo_and_redo_go_all_the_way_and_survive_a_reload(bench)
+    _fast_typing_ends_with_the_latest_text_and_one_undo(bench)
+
+
+def _undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None:
     identity = plate(bench)
     bench.choose("BOAT", "spacing")
     for number, value in enumerate(("10", "20", "30")):
@@ -186,7 +196,7 @@ def test_undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None
     assert design_of(bench, identity).parts()[1].lines[0].tracking == 10
 
 
-def test_fast_typing_ends_with_the_latest_text_and_one_undo(bench: Bench) -> None:
+def _fast_typing_ends_with_the_latest_text_and_one_undo(bench: Bench) -> None:
     identity = plate(bench)
     bench.choose("BOAT")
     typed = bench.page.locator("input.words")

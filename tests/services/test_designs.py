@@ -181,8 +181,9 @@ def server_answers(address: str) -> bool:
         return False
 
 
-def test_the_demo_fills_an_empty_shelf_once(designs: Designs) -> None:
-    assert load_demo(designs) >= 4 and load_demo(designs) == 0
+def test_the_demo_fills_an_empty_shelf_once(house: House) -> None:
+    designs = house.designs
+    assert load_demo(designs, house.pictures) >= 4 and load_demo(designs, house.pictures) == 0
     for listed in designs.listed():
         assert designs.workshop.report(designs.open(listed.id).design).ready
 

@@ -271,7 +271,7 @@ def _demo(options: argparse.Namespace) -> None:
     plotter = _demo_plotter(settings)
     try:
         house = open_house(settings)
-        if load_demo(house.designs):
+        if load_demo(house.designs, house.pictures):
             load_jobs(house.cut_lists, house.designs)
         _run_server(settings)
     finally:

@@ -4,11 +4,13 @@ import json
 import os
 import subprocess
 import sys
+from dataclasses import asdict
 from pathlib import Path, PurePath
 from typing import Any
 
-from jigger.core.art.found import ART_KINDS, FoundArt, FoundPart, kind_of
+from jigger.core.art.found import ART_KINDS, AsTraced, FoundArt, FoundPart, kind_of
 from jigger.core.art.painted import ArtRefused
+from jigger.core.art.tracing import Tracing
 from jigger.core.design.edits.art import ArtPart, BringIn, ReplaceArt
 from jigger.core.design.model.design import Artwork, Design, Layer
 from jigger.core.design.model.find import find_part
@@ -23,10 +25,12 @@ FIRST = "outdoor-vinyl"  # what new layers are of, until a person says otherwise
 SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suffixes)
 
 
-def read_art(data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1) -> FoundArt:
-    """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours`:
-    that a picture is traced in. Raises CommandRefused
-    with the reason.
+def read_art(
+    data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1, tracing: Tracing | None = None,
+    wide: float | None = None,
+) -> FoundArt:  # fmt: skip
+    """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours` that a
+    picture is traced in, `tracing` and `wide`: see AsTraced. Raises CommandRefused with the reason.
     """
     what = f"“{PurePath(name).name[:80]}”"
     try:
@@ -37,11 +41,13 @@ def read_art(data: bytes, name: str, unit: str = "", under: bool = False, colour
         raise CommandRefused("Unit", f"“{unit}” is none of {', '.join(UNITS[1:])}")
     if not data or len(data) > MOST_BYTES:
         raise CommandRefused(what, "it is empty" if not data else "it is larger than 100 MB")
-    said = _worked_out(data, kind.id, unit, "under" if under else "seen", str(colours))
+    said = _worked_out(
+        data, kind.id, unit, "under" if under else "seen", json.dumps(asdict(AsTraced(colours, tracing, wide)))
+    )
     if "refused" in said:
         raise CommandRefused(what, str(said["refused"]))
     parts = tuple(FoundPart(**part) for part in said.pop("parts"))
-    return FoundArt(parts=parts, **{**said, "notes": tuple(said["notes"])})
+    return FoundArt(parts=parts, **{**said, "notes": tuple(said["notes"]), "middle": tuple(said["middle"])})
 
 
 def bring_in(found: FoundArt, name: str, material: str = FIRST, printed: bool = False) -> BringIn:

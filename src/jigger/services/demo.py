@@ -5,9 +5,11 @@ from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.demo_art import art_designs
+from jigger.services.demo_drawn import drawn_designs, over_a_sketch
 from jigger.services.demo_letters import letter_designs
 from jigger.services.demo_starters import starter_designs
 from jigger.services.designs import Designs
+from jigger.services.pictures import Pictures
 
 
 def demo_designs() -> list[Design]:
@@ -36,13 +38,25 @@ def demo_designs() -> list[Design]:
     plate = Adjust(target="design", values={"name": "Plover’s Rest"}).apply(plate)
     cottage = plain_lettering("Lock cottage, No. 3", [("No. 3", "alfa-slab-one", 130.0)], (560.0, 220.0))
     cottage = Adjust(target=cottage.layers[0].id, values={"material": "stainless"}).apply(cottage)
-    return [heron, badge, number, *starter_designs(), *letter_designs(), *art_designs(), cottage, plate, merrow]
+    return [
+        heron,
+        badge,
+        number,
+        *starter_designs(),
+        *letter_designs(),
+        *art_designs(),
+        *drawn_designs(),
+        cottage,
+        plate,
+        merrow,
+    ]
 
 
-def load_demo(designs: Designs) -> int:
+def load_demo(designs: Designs, pictures: Pictures) -> int:
     """Fill an empty shelf with the demo designs; how many were added."""
     if designs.listed():
         return 0
-    for design in demo_designs():
+    every = [*demo_designs(), over_a_sketch(pictures)]
+    for design in every:
         designs.add(design, "demo design")
-    return len(demo_designs())
+    return len(every)

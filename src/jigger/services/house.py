@@ -19,6 +19,7 @@ from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
 from jigger.services.ornaments import Ornaments
+from jigger.services.pictures import Pictures
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.stockroom import StockRoom
@@ -29,6 +30,7 @@ from jigger.store.fonts import FontStore
 from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import JobStore
 from jigger.store.materials import MaterialStore
+from jigger.store.pictures import PictureStore
 from jigger.store.shop import ShopStore
 
 
@@ -43,6 +45,7 @@ class House:
     cut_lists: CutLists
     nests: Nests
     ornaments: Ornaments
+    pictures: Pictures
 
 
 BREATH = 0.15  # seconds
@@ -120,4 +123,5 @@ def open_house(settings: Settings) -> House:
         cut_lists,
         Nests(cut_lists),
         Ornaments(ShopStore(engine, "ornament")),
+        Pictures(PictureStore(engine)),
     )

@@ -150,6 +150,16 @@ class CutListStateRow(Base):
     created: Mapped[str]
 
 
+class PictureRow(Base):
+    """A picture that a person brought in, by the hash of its bytes."""
+
+    __tablename__ = "picture"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    data: Mapped[bytes]
+    added: Mapped[str]
+
+
 class FavouriteRow(Base):
     """A font, shipped or own, that a person marked."""
 

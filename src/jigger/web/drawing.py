@@ -9,6 +9,7 @@ from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.design.building.references import moved_along
 from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services.blade import MOST_NUMBERED
@@ -85,6 +86,26 @@ class LayerView:
 
 
 @dataclass(frozen=True)
+class UnderlayView:
+    """The picture under the drawing: its address, pixels, and SVG's transform to screen mm; how much of it shows."""
+
+    href: str
+    wide: int
+    high: int
+    transform: str
+    shown: float
+
+
+def _underlay(design: Design) -> UnderlayView | None:
+    one = design.underlay
+    if one is None or one.hidden:
+        return None
+    to = Affine.scale(1, -1).then(Affine.move(0, one.high)).then(one.place).then(Affine.scale(1, -1))
+    matrix = " ".join(f"{value:.6g}" for value in (to.a, to.c, to.b, to.d, to.dx, to.dy))
+    return UnderlayView(f"/pictures/{one.picture}", one.wide, one.high, f"matrix({matrix})", round(1 - one.dim, 3))
+
+
+@dataclass(frozen=True)
 class DrawingView:
     """`printed`: colour and path of each layer that is printed and not cut. `box`: x, y, width, height of all there is
     to see, in screen mm; `tolerance` of the curves shown.
@@ -92,6 +113,7 @@ class DrawingView:
 
     surface: str | None
     surface_colour: str
+    underlay: UnderlayView | None
     printed: list[tuple[str, str]]
     layers: list[LayerView]
     parts: list[PartView]
@@ -109,6 +131,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
     return DrawingView(
         surface=screen_path(built.surface) if built.surface else None,
         surface_colour=design.surface.colour if design.surface else "none",
+        underlay=_underlay(design),
         printed=[(colours[one.id] or one.material.colour, screen_path(one.area)) for one in built.printed],
         layers=layers,
         parts=_parts(design, built),

@@ -68,6 +68,7 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "set handle": lambda form, unit: _node_figure(form, unit),
     "simplify path": lambda form, unit: {"tolerance": read_value("length", form.get("value", ""), unit)},
     "round corners": _valued("radius", "length"),
+    "scale underlay": _valued("length", "length"),
     "draw bridge": lambda form, _: {
         "start": read_point({"x": form.get("x0", ""), "y": form.get("y0", "")}), "end": read_point(form)
     },

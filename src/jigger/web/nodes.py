@@ -158,7 +158,7 @@ def _stretches(first: int, path: DrawnPath, to: Affine) -> list[tuple[int, str]]
     for i, (a, b, leaving, arriving) in enumerate(stretches(path)):
         one = segment(a, b, leaving, arriving)
         if len(one):
-            found.append((first + i, curve_path(one.mapped(to.linear, to.shift), 0.0, 0.0, 3).rstrip("Z")))
+            found.append((first + i, curve_path(one.mapped(to.linear, to.shift), 0.0, 0.0, 3, closed=False)))
     return found
 
 

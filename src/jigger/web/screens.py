@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 
 from jigger.core.table import Table
-from jigger.web.routes import bench, cut, letters, materials, ornaments, queue, sheets, shelf, tray
+from jigger.web.routes import bench, cut, letters, materials, ornaments, pictures, queue, sheets, shelf, tray
 
 
 @dataclass(frozen=True)
@@ -22,6 +22,7 @@ SCREENS: Table[Screen] = Table(
     Screen("shelf", shelf.router, ("/", "Shelf")),
     Screen("letter-case", letters.router, ("/letter-case", "Letter case")),
     Screen("sort-tray", tray.router),
+    Screen("picture", pictures.router),
     Screen("ornaments", ornaments.router, ("/ornaments", "Ornaments")),
     Screen("materials", materials.router, ("/materials", "Materials")),
     Screen("bench", bench.router),

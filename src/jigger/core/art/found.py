@@ -12,6 +12,7 @@ from jigger.core.art.pdf import picture_of as pdf_picture
 from jigger.core.art.pictures import picture_of as traced_picture
 from jigger.core.art.seen import ColourPart, by_colour
 from jigger.core.art.svg.resolving import picture_of as svg_picture
+from jigger.core.art.tracing import Tracing
 from jigger.core.geometry.area.region import union
 from jigger.core.geometry.boxes import around, middle
 from jigger.core.geometry.curves.outline import outlines
@@ -24,15 +25,24 @@ LARGEST, SMALLEST = 20_000.0, 0.05  # mm: of what is taken
 
 
 @dataclass(frozen=True)
+class AsTraced:
+    """How a picture is traced: in how many colours, 1 the ink alone; how, and how wide, mm, if not as suits it."""
+
+    colours: int = 1
+    how: Tracing | None = None
+    wide: float | None = None
+
+
+@dataclass(frozen=True)
 class ArtKind:
-    """A kind of file that is brought in. `read` takes its bytes, the unit of its numbers, where it says none,
-    and in how many colours pictures are traced; `usual` is the unit where nobody says.
+    """A kind of file that is brought in. `read` takes its bytes, the unit of its numbers, where it says none, and how
+    pictures are traced; `usual` is the unit where nobody says.
     """
 
     id: str
     suffixes: tuple[str, ...]
     title: str
-    read: Callable[[bytes, str, int], Picture]
+    read: Callable[[bytes, str, AsTraced], Picture]
     usual: str = ""
 
 
@@ -41,7 +51,12 @@ ART_KINDS: Table[ArtKind] = Table(
     ArtKind("svg", (".svg", ".svgz"), "SVG", lambda data, unit, _: svg_picture(data, unit), "px"),
     ArtKind("dxf", (".dxf",), "DXF", lambda data, unit, _: dxf_picture(data, unit), "mm"),
     ArtKind("pdf", (".pdf",), "PDF", lambda data, unit, _: pdf_picture(data, unit), "px"),
-    ArtKind("picture", (".png", ".jpg", ".jpeg"), "a picture", traced_picture),
+    ArtKind(
+        "picture",
+        (".png", ".jpg", ".jpeg"),
+        "a picture",
+        lambda data, unit, as_: traced_picture(data, unit, as_.colours, as_.how, as_.wide),
+    ),
 )
 
 
@@ -59,13 +74,19 @@ class FoundPart:
 
 @dataclass(frozen=True)
 class FoundArt:
-    """Everything of a file. `unit_said`: whether it says how large it is; `width`, `height`: of the art itself, mm."""
+    """Everything of a file. `unit_said`: whether it says how large it is; `width`, `height`: of the art itself, mm;
+    `middle`: where its middle lies in the file, mm from the lower left corner.
+    """
 
     parts: tuple[FoundPart, ...]
     width: float
     height: float
     unit_said: bool
     notes: tuple[str, ...]
+    middle: tuple[float, float] = (0.0, 0.0)
+
+
+AS_SUITS = AsTraced()
 
 
 def kind_of(suffix: str) -> ArtKind:
@@ -77,13 +98,12 @@ def kind_of(suffix: str) -> ArtKind:
     raise ArtRefused(f"Jigger brings in {known}; this is “{suffix or 'a file without a suffix'}”")
 
 
-def found_art(data: bytes, kind: str, unit: str = "", under: bool = False, colours: int = 1) -> FoundArt:
+def found_art(data: bytes, kind: str, unit: str = "", under: bool = False, traced: AsTraced = AS_SUITS) -> FoundArt:
     """Read a file of a kind of `ART_KINDS`. `unit`: px, mm or in, where the file says none; as usual where it is empty.
-    `under`: what lies under another colour stays; `colours`: that a picture is traced in, 1 the ink alone. Raises
-    ArtRefused with the reason.
+    `under`: what lies under another colour stays; `traced`: how pictures are. Raises ArtRefused with the reason.
     """
     unit = unit or ART_KINDS[kind].usual
-    picture = ART_KINDS[kind].read(data, unit, colours)
+    picture = ART_KINDS[kind].read(data, unit, traced)
     parts = by_colour(picture.painted, under)
     if len(parts) > MOST_PARTS:
         parts = _without_groups(parts)
@@ -101,7 +121,7 @@ def found_art(data: bytes, kind: str, unit: str = "", under: bool = False, colou
         picture.notes.changed[f"it does not say how large it is: its numbers are taken as {unit}"] += 1
     return FoundArt(
         tuple(_found(part, x, y) for part in parts), box[2] - box[0], box[3] - box[1], picture.unit_said,
-        tuple(picture.notes.lines()),
+        tuple(picture.notes.lines()), (x, y),
     )  # fmt: skip
 
 

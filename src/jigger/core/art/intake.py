@@ -1,7 +1,7 @@
 """A file from outside, read in a process of its own under limits of time and memory.
 
 Reads the file on standard input; its kind, the unit of its numbers, whether what lies
-under is kept, and the colours of pictures are arguments.
+under is kept, and as JSON how pictures are traced, are arguments.
 Writes one line of JSON: what was found, or `{"refused": reason}`.
 """
 
@@ -15,19 +15,20 @@ SECONDS, COLOURED = 3.0, 8.0  # of computing, and where a picture is parted by c
 MEMORY = 512 << 20  # bytes of data
 
 
-def main(kind: str, unit: str, under: str, colours: str) -> None:
+def main(kind: str, unit: str, under: str, asked: str) -> None:
     """Read the art on standard input."""
-    from jigger.core.art.found import found_art  # what it needs is not of the person's file
+    from jigger.core.art.found import AsTraced, found_art  # what it needs is not of the person's file
     from jigger.core.art.painted import ArtRefused
+    from jigger.core.art.tracing import Tracing
     from jigger.core.errors import JiggerError
 
+    how = json.loads(asked)
+    traced = AsTraced(how["colours"], Tracing(**how["how"]) if how["how"] else None, how["wide"])
     signal.signal(signal.SIGPROF, _out_of_time)
-    signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and colours != "1" else SECONDS)
+    signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and traced.colours != 1 else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))
     try:
-        answer: dict[str, object] = asdict(
-            found_art(sys.stdin.buffer.read(), kind, unit, under == "under", int(colours))
-        )
+        answer: dict[str, object] = asdict(found_art(sys.stdin.buffer.read(), kind, unit, under == "under", traced))
     except ArtRefused as error:
         answer = {"refused": str(error)}
     except MemoryError:

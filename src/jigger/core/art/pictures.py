@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import warnings
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -26,6 +27,7 @@ FLAT = 24  # of 255: how much the pixels round a flat one differ at most
 APART = 60.0  # of 255: colours nearer than this are one
 SHARE = 0.001  # of all pixels: less is no colour of its own
 MOST_COLOURS = 6
+TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3); from 5 on it lies on its side
 STEPPED = Tracing(smooth=1.6, tolerance=0.5)  # for edges that are steps of whole pixels
 EDGE = 4  # pixels: how wide an edge between two colours is at most on each side
 SAMPLED = 200_000  # pixels that a colour is the median of
@@ -34,22 +36,62 @@ Bytes = NDArray[np.uint8]
 Greys = NDArray[np.floating[Any]]
 
 
-def picture_of(data: bytes, unit: str = "", colours: int = 1) -> Picture:
+def picture_of(
+    data: bytes, unit: str = "", colours: int = 1, how: Tracing | None = None, across: float | None = None
+) -> Picture:  # fmt: skip
     """What a picture shows, traced. `unit`: of a pixel, where the picture does not say how large it is; 300 to an inch
-    where it is empty. `colours`: 1 for the ink alone, or how many there are beside the ground. Raises ArtRefused.
+    where it is empty. `colours`: 1 for the ink alone, or how many there are beside the ground. `how` it is
+    traced, if not as suits it; `across`: how wide all of it is, mm, if not as it says. Raises ArtRefused.
     """
     if not 1 <= colours <= MOST_COLOURS:
         raise ArtRefused(f"pictures are traced in 1 to {MOST_COLOURS} colours")
     image, dpi = _opened(data)
-    said = dpi is not None
-    per_pixel = 25.4 / dpi if dpi else PER_UNIT.get(unit, 25.4 / USUAL)
-    notes = Notes()
-    painted = _inked(image, per_pixel, notes) if colours == 1 else _coloured(image, per_pixel, colours, notes)
+    said = dpi is not None or across is not None
     wide, high = image.size
-    notes.changed[f"a picture of {wide} × {high} pixels is traced: curves within {Tracing().tolerance:g} of one"] += 1
+    per_pixel = across / wide if across else 25.4 / dpi if dpi else PER_UNIT.get(unit, 25.4 / USUAL)
+    notes = Notes()
+    if colours == 1:
+        painted = _inked(image, per_pixel, notes, how)
+    else:
+        painted = _coloured(image, per_pixel, colours, notes, how or STEPPED)
+    within = (how or Tracing()).tolerance
+    notes.changed[f"a picture of {wide} × {high} pixels is traced: curves within {within:g} of one"] += 1
     if not said and not unit:
         notes.changed[f"it does not say how large it is: {USUAL:g} pixels are taken as an inch"] += 1
     return Picture(tuple(painted), (wide * per_pixel, high * per_pixel), True, notes)
+
+
+@dataclass(frozen=True)
+class PictureSize:
+    """Pixels across and up as it is shown, and mm a pixel, as it says or 300 to an inch."""
+
+    wide: int
+    high: int
+    per_pixel: float
+
+
+def picture_size(data: bytes) -> PictureSize:
+    """Of a picture, without looking at its pixels. Raises ArtRefused."""
+    try:
+        with Image.open(io.BytesIO(data), formats=("PNG", "JPEG")) as image:
+            wide, high = image.size
+            if wide * high > MOST_PIXELS:
+                most = MOST_PIXELS // 1_000_000
+                raise ArtRefused(f"it has {wide * high / 1e6:.0f} million pixels; {most} are the most")
+            if image.getexif().get(TURNED, 1) > 4:
+                wide, high = high, wide
+            dpi = _meant(image.info.get("dpi"))
+    except ArtRefused:
+        raise
+    except (OSError, ValueError, SyntaxError, TypeError, EOFError, Image.DecompressionBombError):
+        raise ArtRefused("this picture cannot be read; it may be damaged") from None
+    return PictureSize(wide, high, 25.4 / (dpi or USUAL))
+
+
+def _meant(dpi: object) -> float | None:
+    """What a picture says of its pixels to an inch, where that is meant."""
+    said = float(dpi[0]) if isinstance(dpi, tuple) and dpi else 0.0
+    return said if LEAST_DPI <= said <= MOST_DPI and round(said) != NOT_MEANT else None
 
 
 def _opened(data: bytes) -> tuple[Image.Image, float | None]:
@@ -77,12 +119,10 @@ def _opened(data: bytes) -> tuple[Image.Image, float | None]:
         clear = image.convert("RGBA")
         ground = Image.new("RGBA", clear.size, (255, 255, 255, 255))
         image = Image.alpha_composite(ground, clear)
-    said = float(dpi[0]) if isinstance(dpi, tuple) and dpi else 0.0
-    meant = LEAST_DPI <= said <= MOST_DPI and round(said) != NOT_MEANT
-    return image if image.mode in ("L", "RGB") else image.convert("RGB"), said if meant else None
+    return image if image.mode in ("L", "RGB") else image.convert("RGB"), _meant(dpi)
 
 
-def _inked(image: Image.Image, per_pixel: float, notes: Notes) -> list[Painted]:
+def _inked(image: Image.Image, per_pixel: float, notes: Notes, how: Tracing | None) -> list[Painted]:
     """The dark on a light ground, or the light on a dark one, at the grey midway between both."""
     ink = ~np.asarray(image.convert("L"))
     level = _parting(np.bincount(ink.ravel(), minlength=256))
@@ -97,7 +137,7 @@ def _inked(image: Image.Image, per_pixel: float, notes: Notes) -> list[Painted]:
     thin = max(1, round((ink.size / SAMPLED) ** 0.5))  # the colour of ink is that of some of it
     deep = np.asarray(image.convert("RGB"))[::thin, ::thin][ink[::thin, ::thin] > (level + above) / 2]
     colour = np.median(deep, axis=0).astype(int) if len(deep) else np.zeros(3, int)
-    how = STEPPED if _is_stepped(ink, below, above) else Tracing()
+    how = how or (STEPPED if _is_stepped(ink, below, above) else Tracing())
     return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour, how)
 
 
@@ -125,7 +165,7 @@ def _median(counts: NDArray[np.int_], first: int, last: int) -> float | None:
     return float(first + np.searchsorted(some, some[-1] / 2)) if len(some) and some[-1] else None
 
 
-def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes) -> list[Painted]:
+def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes, how: Tracing) -> list[Painted]:
     """Flat colours: those of pixels whose neighbours are alike; pixels of edges go to the nearest of them."""
     pixels = np.asarray(image.convert("RGB"))
     flat = np.ones(pixels.shape[:2], bool)
@@ -156,7 +196,7 @@ def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes) 
             own = labels == number
             some = pixels[::thin, ::thin][(own & flat)[::thin, ::thin]]
             colour = np.median(some, axis=0) if len(some) else palette[number]
-            found += _areas(own.astype(np.float32), 0.5, per_pixel, colour.astype(int), STEPPED)
+            found += _areas(own.astype(np.float32), 0.5, per_pixel, colour.astype(int), how)
     return found
 
 

@@ -69,6 +69,7 @@ from jigger.core.design.edits.strokes import (
     StraightenPath,
 )
 from jigger.core.design.edits.surface import SetSurface
+from jigger.core.design.edits.underlay import LayUnder, ScaleUnderlay, SquareUnderlay, TakeUnderlay
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
 from jigger.core.errors import CommandRefused
@@ -183,7 +184,7 @@ Command = Annotated[
     | SetSurface | BringIn | ReplaceArt | DrawPath | MakePath
     | ClosePaths | AddExtremes | RoundCorners | SimplifyPath | MoveNodes
     | SetNodes | MakeNodes | RemoveNodes | MoveHandle | SetHandle | AddNode | BreakPath | JoinEnds | ExtendPath
-    | PullStretch | BendStretch | CopyOut | DrawFigure,
+    | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -16,6 +16,7 @@ from jigger.core.design.model import strokes
 from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Size, one_of
 from jigger.core.design.model.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.model.placing import Fit, PartSet, Place
+from jigger.core.design.model.underlay import Underlay
 from jigger.core.joinery.bridges.strips import BridgeForm, Direction, Ends
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.joinery.shapes import Corner
@@ -324,6 +325,7 @@ class Design(Element):
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
     surface: Surface | None = None
+    underlay: Underlay | None = None
     layers: Annotated[list[Layer], Field(max_length=100)] = []
     sets: Annotated[list[PartSet], Field(max_length=200)] = []
     accepted: Annotated[list[Accepted], Field(max_length=500)] = []

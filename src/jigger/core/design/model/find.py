@@ -108,6 +108,8 @@ def find_target(design: Design, identity: str) -> BaseModel:
         return design
     if identity == "surface" and design.surface:
         return design.surface
+    if identity == "underlay" and design.underlay:
+        return design.underlay
     for relation in design.sets:
         if relation.id == identity:
             return relation

@@ -82,6 +82,7 @@ const Hands = (() => {
 
   return {
     add: (tool) => tools.push(tool),
+    busy: () => drawing.classList.contains("htmx-request"),
     edit, choose, url, drawing, recipe,
     draw: (tool) => { mode = tool; },
     nudge: (dx, dy) => first("nudge", dx, dy),

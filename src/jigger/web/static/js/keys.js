@@ -29,6 +29,7 @@
     const arrow = arrows[event.key];
     if (arrow) {
       event.preventDefault();
+      if (event.repeat && Hands.busy()) return; // a held key waits for what it did; one that is pressed anew is never lost
       const far = event.shiftKey ? 1 : 0.1;
       return Hands.nudge(arrow[0] * far, arrow[1] * far);
     }

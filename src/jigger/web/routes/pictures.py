@@ -1,0 +1,111 @@
+"""Pictures brought in: shown, traced with settings on a live preview, laid under a drawing."""
+
+import json
+from collections.abc import Mapping
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import RedirectResponse
+
+from jigger.core.art.found import FoundArt
+from jigger.core.art.tracing import Tracing
+from jigger.core.errors import CommandRefused
+from jigger.core.formats.paths import curve_path
+from jigger.core.geometry.curves.rows import from_rows
+from jigger.core.geometry.units import read_length
+from jigger.services.art import bring_in
+from jigger.services.pictures import Kept
+from jigger.web.forms import read_colours
+from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
+
+router = APIRouter()
+MOST = {"despeckle": 10_000.0, "smooth": 10.0, "corner": 170.0, "tolerance": 5.0}
+LEAST = {"despeckle": 0.0, "smooth": 0.0, "corner": 5.0, "tolerance": 0.05}
+
+
+@router.get("/pictures/{picture}")
+def shown(request: Request, picture: str) -> Response:
+    """Its bytes, as they came."""
+    kept = house(request).pictures.one(picture)
+    return Response(kept.data, media_type=kept.media, headers={"Cache-Control": "max-age=31536000, immutable"})
+
+
+@router.post("/designs/{identity}/pictures")
+def keep(request: Request, identity: str, file: PostedFile, name: PostedName) -> Response:
+    """Keep a picture for a design, and go on to look at it."""
+    house(request).designs.open(identity)
+    kept = house(request).pictures.keep(file, name)
+    return to(request, f"/designs/{identity}/pictures/{kept.id}")
+
+
+@router.get("/designs/{identity}/pictures/{picture}")
+def picture_page(request: Request, identity: str, picture: str) -> Response:
+    """The picture with what tracing makes of it, as the settings say; asked by htmx, the outlines and figures alone."""
+    opened, kept = house(request).designs.open(identity), house(request).pictures.one(picture)
+    asked = request.query_params
+    how, wide, found, refused = Tracing(), None, None, ""
+    try:
+        how, wide = _tracing(asked), _wide(asked, unit(request))
+        found = house(request).pictures.traced(picture, read_colours(asked), how, wide)
+    except CommandRefused as error:
+        if "hx-request" in request.headers:
+            raise
+        refused = str(error)
+    template = "fragments/traced.html" if "hx-request" in request.headers else "picture.html"
+    return render(
+        request, template, opened=opened, kept=kept, how=how, found=found, refused=refused,
+        paths=_paths(found, kept, wide) if found else [], colours=read_colours(asked),
+        wide=wide or kept.size.wide * kept.size.per_pixel,
+    )  # fmt: skip
+
+
+@router.post("/designs/{identity}/pictures/{picture}")
+def take(request: Request, identity: str, picture: str, form: Posted) -> Response:
+    """Bring what was traced into the design, or lay the picture underneath, and go back to the bench."""
+    here = house(request)
+    wide = _wide(form, unit(request))
+    if form.get("as") == "underlay":
+        here.designs.edit(identity, here.pictures.laid_under(picture, wide))
+    else:
+        found = here.pictures.traced(picture, read_colours(form), _tracing(form), wide)
+        edit = bring_in(found, here.pictures.one(picture).name, printed=form.get("as") == "print")
+        here.designs.edit(identity, edit)
+    return RedirectResponse(f"/designs/{identity}", 303)
+
+
+def _tracing(asked: Mapping[str, str]) -> Tracing:
+    """How to trace, as it is typed. Raises CommandRefused."""
+    values = {}
+    for name in MOST:
+        text = asked.get(name, "").replace(",", ".").strip()
+        if not text:
+            continue
+        try:
+            values[name] = float(text)
+        except ValueError:
+            raise CommandRefused(name.capitalize(), f"“{text[:20]}” is not a number") from None
+        if not LEAST[name] <= values[name] <= MOST[name]:
+            raise CommandRefused(name.capitalize(), f"from {LEAST[name]:g} to {MOST[name]:g}; {values[name]:g} is not")
+    return Tracing(**values)
+
+
+def _wide(asked: Mapping[str, str], here: str) -> float | None:
+    text = asked.get("wide", "").strip()
+    if not text:
+        return None
+    length = read_length(text, here)
+    if not 1 <= length <= 20_000:
+        raise CommandRefused("Wide", "from 1 to 20,000 mm")
+    return length
+
+
+def _paths(found: FoundArt, kept: Kept, wide: float | None) -> list[tuple[str, str]]:
+    """Colour and outlines of each part, in mm from the upper left corner, y down."""
+    per_pixel = wide / kept.size.wide if wide else kept.size.per_pixel
+    x, y = found.middle
+    paths = []
+    for part in found.parts:
+        rings = (from_rows(rows).moved(x, y) for rows in json.loads(part.outline))
+        top = kept.size.high * per_pixel
+        path = "".join(curve_path(ring, 0.0, top, 3) for ring in rings if len(ring))
+        paths.append((part.colour, path))
+    return paths

@@ -1,0 +1,99 @@
+"""Drawing, ornaments and pictures by their pages: what is posted is done, what is tried is not kept."""
+
+import json
+
+import pytest
+from fastapi.testclient import TestClient
+
+from jigger.core.design.model.design import Artwork, Design, Layer, Stroke, Surface
+from tests.services.test_pictures import picture
+from tests.web.test_build_pages import add
+from tests.web.test_pages import HX, opened
+
+EMPTY = Design(name="Empty", layers=[Layer(id="a", material="outdoor-vinyl")], surface=Surface(width=200, height=120))
+LINE = [{"x": 20, "y": 20}, {"x": 100, "y": 20, "through": {"x": 60, "y": 60}}, {"x": 150, "y": 90}]
+
+
+def post(client: TestClient, identity: str, status: int = 200, **form: str) -> str:
+    answer = client.post(f"/designs/{identity}/edit", data=form, headers=HX)
+    assert answer.status_code == status, answer.text[:300]
+    return answer.text
+
+
+def drawn(client: TestClient, identity: str) -> Stroke:
+    part = opened(client, identity).design.parts()[-1]
+    assert isinstance(part, Stroke)
+    return part
+
+
+def test_what_the_pen_drew_is_a_part_with_its_nodes_shown(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    page = post(
+        client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": False}]), verb="nodes"
+    )
+    part = drawn(client, identity)
+    assert page.count('<g id="node-') == 3 and f'data-step="{part.id}"' in page and 'id="stretch-1"' in page
+    assert part.course.nodes[0].bulge == pytest.approx(-1.0), "an arc through the point"
+    chosen = client.get(f"/designs/{identity}/recipe", params={"step": part.id, "verb": "nodes", "nodes": "1"}).text
+    assert 'data-nodes="1"' in chosen and "Node 2 of 3" in chosen
+    post(client, identity, do="set nodes", part=part.id, nodes="1,2", field="round", value="1/4 in")
+    assert [node.round for node in drawn(client, identity).course.nodes] == [0, 6.35, 6.35]
+    post(client, identity, do="put node", part=part.id, node="2", axis="x", value="150+2")
+    assert drawn(client, identity).course.nodes[2].x == 152
+    post(client, identity, do="set nodes", part=part.id, nodes="0", field="width", value="40 %")
+    assert drawn(client, identity).course.nodes[0].width == pytest.approx(0.4)
+    post(client, identity, do="set nodes", part=part.id, nodes="0", field="width", value="wide", status=422)
+    post(client, identity, do="draw path", layer="a", paths="[{", status=422)
+    post(client, identity, do="draw path", layer="a", paths='[{"nodes": [{"x": 1}]}]', status=422)
+
+
+def test_what_is_in_the_hand_is_shown_and_not_kept(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    post(client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": False}]))
+    part, seq = drawn(client, identity), opened(client, identity).seq
+    form = {"do": "move nodes", "part": part.id, "nodes": "2", "dx": "9", "dy": "0", "pixel": "0.3"}
+    one = client.post(f"/designs/{identity}/trial", data=form, headers=HX)
+    other = client.post(f"/designs/{identity}/trial", data={**form, "dx": "0"}, headers=HX)
+    assert one.text.startswith("M") and other.text.startswith("M") and one.text != other.text
+    assert opened(client, identity).seq == seq
+    assert (
+        client.post(f"/designs/{identity}/trial", data={"do": "add line", "part": part.id}, headers=HX).status_code
+        == 422
+    )
+
+
+def test_an_ornament_goes_into_a_design_and_ones_own_onto_the_shelf(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    shelf = client.get(f"/designs/{identity}/ornaments", params={"layer": "a", "search": "rope"}, headers=HX).text
+    assert shelf.count("<li>") == 4 and "Ring of rope" in shelf
+    assert "No ornament is called so" in client.get("/ornaments", params={"search": "zebra"}).text
+    answer = client.post(f"/designs/{identity}/ornaments", data={"layer": "a", "ornament": "anchor", "size": "4 in"})
+    assert answer.status_code == 200 and drawn(client, identity).title == "Anchor"
+    part = drawn(client, identity)
+    client.post(f"/designs/{identity}/keep-ornament", data={"part": part.id, "tags": "mud bow"}, headers=HX)
+    own = client.get("/ornaments", params={"search": "mud"}).text
+    assert own.count("Take it off the shelf") == 1
+
+
+def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    answer = client.post(f"/designs/{identity}/pictures", files={"file": ("plank.png", picture(specks=3))}, headers=HX)
+    page = answer.headers["HX-Redirect"]
+    shown = client.get(page).text
+    assert "plank.png" in shown and 'class="edge"' in shown and "<b>4</b> pieces" in shown
+    finer = client.get(page, params={"despeckle": "40", "wide": "10 cm"}, headers=HX).text
+    assert "<b>1</b> piece," in finer and "<html" not in finer
+    assert client.get(page, params={"tolerance": "900"}, headers=HX).status_code == 422
+    assert client.get(page, params={"tolerance": "900"}).status_code == 200, "the page itself says so and stays"
+    image = client.get(page.replace(f"/designs/{identity}", ""))
+    assert image.headers["content-type"] == "image/png" and image.content == picture(specks=3)
+    client.post(page, data={"as": "print", "colours": "1", "despeckle": "2", "wide": "100 mm"})
+    design = opened(client, identity).design
+    assert isinstance(design.parts()[-1], Artwork) and design.layers[0].build == "print"
+    client.post(page, data={"as": "underlay", "wide": "100 mm"})
+    under = opened(client, identity).design.underlay
+    assert under and under.scale == pytest.approx(0.25)
+    assert f"/pictures/{under.picture}" in client.get(f"/designs/{identity}").text
+    post(client, identity, do="scale underlay", x0="0", y0="0", x="10", y="0", value="2 in")
+    after = opened(client, identity).design.underlay
+    assert after and after.scale == pytest.approx(0.25 * 5.08)
