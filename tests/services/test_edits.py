@@ -16,7 +16,9 @@ from jigger.web.forms import READERS, read_edit_of
 SOURCE = Path(__file__).parents[2] / "src" / "jigger"
 WEB = SOURCE / "web"
 PAGES = [*(WEB / "templates").rglob("*.html"), *(WEB / "static" / "js").rglob("*.js")]
-POSTED = re.compile(r"""(?:["']?\bdo["']?\s*[:=]\s*|name="do" value=|combined\(|bridge_post\()["']([a-z ]+)["']""")
+POSTED = re.compile(
+    r"""(?:["']?\bdo["']?\s*[:=]\s*|name="do" value=|data-measure=|combined\(|bridge_post\()["']([a-z ]+)["']"""
+)
 PANEL = {"pause", "resume", "take offline", "go online", "run out", "load"}  # orders of a machine's front panel
 
 

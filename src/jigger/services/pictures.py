@@ -19,7 +19,7 @@ SUFFIXES = {b"\x89PNG": ".png", b"\xff\xd8\xff": ".jpg"}
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptPicture:
     """A picture: the hash of its bytes, its name, and how large it is."""
 
     id: str
@@ -37,7 +37,7 @@ class Pictures:
     def __init__(self, store: PictureStore):
         self._store = store
 
-    def keep(self, data: bytes, name: str) -> Kept:
+    def keep(self, data: bytes, name: str) -> KeptPicture:
         """Raises CommandRefused for what is no PNG or JPEG picture of a size that is taken."""
         what = f"“{PurePath(name).name[:80]}”"
         if not any(data.startswith(magic) for magic in SUFFIXES) or len(data) > MOST_BYTES:
@@ -48,14 +48,14 @@ class Pictures:
             raise CommandRefused(what, str(error)) from None
         identity = hashlib.sha256(data).hexdigest()
         self._store.add(identity, PurePath(name).name[:200], data, now())
-        return Kept(identity, PurePath(name).name[:200], data, size)
+        return KeptPicture(identity, PurePath(name).name[:200], data, size)
 
-    def one(self, identity: str) -> Kept:
+    def one(self, identity: str) -> KeptPicture:
         """Raises UnknownChoice."""
         found = self._store.one(identity)
         if found is None:
             raise UnknownChoice("picture", identity[:12], [])
-        return Kept(identity, *found, picture_size(found[1]))
+        return KeptPicture(identity, *found, picture_size(found[1]))
 
     def traced(self, identity: str, colours: int, how: Tracing, wide: float | None = None) -> FoundArt:
         """A picture as areas; `wide` mm across in all, or as it says. Raises CommandRefused, UnknownChoice."""

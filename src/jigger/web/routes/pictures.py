@@ -13,7 +13,7 @@ from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.curves.rows import from_rows
 from jigger.core.geometry.units import read_length
 from jigger.services.art import bring_in
-from jigger.services.pictures import Kept
+from jigger.services.pictures import KeptPicture
 from jigger.web.forms import read_colours
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
 
@@ -98,7 +98,7 @@ def _wide(asked: Mapping[str, str], here: str) -> float | None:
     return length
 
 
-def _paths(found: FoundArt, kept: Kept, wide: float | None) -> list[tuple[str, str]]:
+def _paths(found: FoundArt, kept: KeptPicture, wide: float | None) -> list[tuple[str, str]]:
     """Colour and outlines of each part, in mm from the upper left corner, y down."""
     per_pixel = wide / kept.size.wide if wide else kept.size.per_pixel
     x, y = found.middle
