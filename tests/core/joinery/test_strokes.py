@@ -77,3 +77,12 @@ def test_caps_lie_against_a_path_that_bends_tightly_where_it_ends() -> None:
     stroke = stroked("x", hook, False, 6.0, "round", "round", TOL)
     line = shapely.LineString(hook.at(np.zeros(2000, int), np.linspace(0, 1, 2000)))
     assert stroke.length == pytest.approx(line.buffer(3, quad_segs=64).length, rel=1e-3), "no slot between them"
+
+
+def test_a_path_beside_a_node_without_a_handle_is_chords_only_where_it_bends_too_tightly() -> None:
+    limb = Curves.of([np.array([[0.0, 0.0], [0.0, 0.0], [-8.0, -18.0], [-10.0, -28.0]])])
+    stroke = stroked("x", limb, False, 9.0, "round", "round", TOL)
+    line = shapely.LineString(limb.at(np.zeros(4000, int), np.linspace(0, 1, 4000) ** 2))
+    assert stroke.geometry.symmetric_difference(line.buffer(4.5, quad_segs=64)).area < 0.15
+    found = outlines(stroke)
+    assert found.nodes <= 45 and found.chord_share < 0.001 and len(stroke.polygons()) == 1
