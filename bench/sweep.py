@@ -121,8 +121,13 @@ def _shape(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
 
 
 def _stroke(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
+    nodes: list[dict[str, Any]]
     nodes = [{"x": _some(chance, 0, scale), "y": _some(chance, 0, scale), "out_x": _some(chance, -0.2, 0.2) * scale,
               "in_y": _some(chance, -0.2, 0.2) * scale, "kind": "flowing" if chance.random() < 0.4 else "corner"} for _ in range(chance.choice((2, 3, 5)))]  # fmt: skip
+    more = random.Random(int(scale * 1e6))  # beside the rest, which stays what it was
+    for node in nodes:
+        if more.random() < 0.5:
+            node |= {"bulge": more.choice((0, 0.4, -1.1)), "round": more.choice((0, scale / 30)), "width": more.choice((1, 0.4, 1.8))}  # fmt: skip
     course = {"kind": chance.choice(("line", "circle", "arc", "path")), "length": scale, "radius": scale / 3,
               "sweep": _some(chance, -360, 360), "start": _some(chance, 0, 360),
               "paths": [{"nodes": nodes, "closed": chance.random() < 0.5}]}  # fmt: skip

@@ -114,6 +114,15 @@ def test_pieces_are_chosen_from_the_list(client: TestClient) -> None:
     assert isinstance(taker, Follower) and taker.takes and taker.of == layer
     nothing = edit(client, identity, do="choose pieces", layer=layer, act="remove", to="")
     assert nothing.status_code == 422 and "at least one piece" in nothing.text
+    art = client.app.state.house.designs.create("gap-round-art", {})
+    splash = opened(client, art).design.layers[0].id
+    report = client.app.state.house.workshop.report(opened(client, art).design)
+    gone = edit(client, art, do="choose pieces", layer=splash, act="remove", to="", under="6 mm")
+    assert gone.status_code == 200
+    after = client.app.state.house.workshop.report(opened(client, art).design)
+    assert 9 < after.layers[0].pieces < report.layers[0].pieces, "drops are gone, letters and splash are not"
+    none = edit(client, art, do="choose pieces", layer=splash, act="remove", to="", under="0.1")
+    assert none.status_code == 422 and "fits into a square of 0.1 mm" in none.text
     plate = client.app.state.house.designs.create("stencil-plate", {})
     sheet = opened(client, plate).design.layers[0].id
     refused = edit(client, plate, do="choose pieces", layer=sheet, act="keep", to="", **{"piece-1": "0 0"})

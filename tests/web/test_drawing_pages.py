@@ -47,6 +47,17 @@ def test_what_the_pen_drew_is_a_part_with_its_nodes_shown(client: TestClient) ->
     post(client, identity, do="draw path", layer="a", paths='[{"nodes": [{"x": 1}]}]', status=422)
 
 
+def test_figures_are_as_large_as_is_typed(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    post(client, identity, do="draw figure", layer="a", figure="star", width="2 in", height="30", points="7")
+    part = drawn(client, identity)
+    xs = [node.x for node in part.course.nodes]
+    assert part.title == "Star" and len(xs) == 14 and max(xs) - min(xs) == pytest.approx(50.8, abs=1e-3)
+    post(client, identity, do="draw figure", layer="a", figure="arc", width="", height="20", points="")
+    assert not drawn(client, identity).pen.filled
+    post(client, identity, do="draw figure", layer="a", figure="heart", status=422)
+
+
 def test_what_is_in_the_hand_is_shown_and_not_kept(client: TestClient) -> None:
     identity = add(client, EMPTY)
     post(client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": False}]))

@@ -23,9 +23,12 @@ DIGITS = 15  # of a number that is counted with: more than any list or measure h
 def read_edit_of(form: Form, unit: str) -> AnyEdit:
     """The edit a form asks for. Raises CommandRefused in the person's words."""
     do = form.get("do", "")
-    data = {name: _typed(field, form[name]) for name, field in _fields(do).items() if name in form}
     reader = READERS.get(do)
-    return read_edit({"do": do, **data, **(reader(form, unit) if reader else {})})
+    given = reader(form, unit) if reader else {}
+    data = {
+        name: _typed(field, form[name]) for name, field in _fields(do).items() if name in form and name not in given
+    }
+    return read_edit({"do": do, **data, **given})
 
 
 def _adjusted(form: Form, unit: str) -> dict[str, Any]:
@@ -55,12 +58,14 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "bridge width": _valued("width", "optional"),
     "bridge turn": _valued("turn", "optional number"),
     "bridge form": _valued("form", "choice"),
-    "choose pieces": lambda form, _: {"points": read_points(form, "piece-")},
+    "choose pieces": lambda form, unit: {
+        "points": read_points(form, "piece-"), "under": read_value("optional", form.get("under", ""), unit) or 0.0
+    },
     "make ready": lambda form, _: {"steps": read_mends(form)},
     "draw path": lambda form, _: {"paths": _drawn(form, "paths")},
     "cut in two": lambda form, _: {"drawn": _drawn(form, "drawn")},
     "draw figure": lambda form, unit: {
-        name: read_value("length", form[name], unit) for name in ("width", "height") if form.get(name)
+        name: read_value("length", form.get(name) or "60 mm", unit) for name in ("width", "height")
     },
     "extend path": lambda form, _: {"drawn": _drawn(form, "drawn")},
     "put node": lambda form, unit: {form.get("axis", "x"): read_value("length", form.get("value", ""), unit)},

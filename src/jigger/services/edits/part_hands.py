@@ -9,6 +9,7 @@ from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.model.design import Design, Lettering, Shape
 from jigger.core.design.model.find import find_part
 from jigger.core.errors import CommandRefused
+from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.bridges.along import share_nearest
 from jigger.core.joinery.pieces.naming import named
 from jigger.services.designs import Designs, Opened
@@ -100,18 +101,30 @@ def choose_pieces(
     act: str,
     to: str,
     seen: int | None = None,
+    under: float = 0.0,
 ) -> Opened:
-    """Remove the pieces of a layer that hold these points, mm, keep only them, or move them to a layer."""
+    """Remove the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, keep only them, or
+    move them to a layer.
+    """
     built = next((x for x in designs.workshop.exact(designs.open(identity).design).layers if x.id == layer), None)
     whole = built.folded.bounds if built else None
     if built is None or whole is None or built.ground is not None:
         raise CommandRefused("", "pieces are chosen of layers that keep their letters")
     pieces = built.folded.polygons()
-    chosen = [piece for piece in pieces if any(piece.contains_point(x, y) for x, y in points)]
+    chosen = [
+        piece for piece in pieces if any(piece.contains_point(x, y) for x, y in points) or _across(piece) <= under
+    ]
     if not chosen:
-        raise CommandRefused("", "choose at least one piece first")
+        words = f"no piece fits into a square of {under:g} mm" if under else "choose at least one piece first"
+        raise CommandRefused("", words)
     names = [PieceName(origins=dict(name.origins), x=name.x, y=name.y) for name in (named(x, whole) for x in chosen)]
     return designs.edit(identity, ChoosePieces(layer=layer, pieces=names, act=act, to=to), seen)  # type: ignore[arg-type]
+
+
+def _across(piece: Region) -> float:
+    """The longer side of its box, mm."""
+    left, bottom, right, top = piece.bounds or (0.0, 0.0, 0.0, 0.0)
+    return max(right - left, top - bottom)
 
 
 def settled(designs: Designs, design: Design, part: str) -> dict[str, str | float | bool | None]:

@@ -69,16 +69,21 @@ class CutFrom(PlacedEdit):
 
 
 class TakePieces(PlacedEdit):
-    """Remove the pieces of a layer that hold these points, mm, keep only them, or move them to a layer."""
+    """Remove the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, keep only them, or
+    move them to a layer.
+    """
 
     do: Literal["choose pieces"] = "choose pieces"
     layer: str
-    points: list[Point]
+    points: list[Point] = []
+    under: Annotated[float, Field(ge=0, allow_inf_nan=False)] = 0.0
     act: str
     to: str = ""
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
-        return part_hands.choose_pieces(house.designs, identity, self.layer, self.points, self.act, self.to, seen)
+        return part_hands.choose_pieces(
+            house.designs, identity, self.layer, self.points, self.act, self.to, seen, self.under
+        )
 
 
 class MoveGrip(PlacedEdit):

@@ -1,11 +1,14 @@
-// A bridge drawn across: a line from a counter to the material around it.
+// A line drawn over the drawing that an edit is made of: a bridge from a counter to the material around it, or over the picture
+// underneath, how long it is in truth, or that it is level or upright.
 (() => {
-  let layer = "", line = null;
+  let line = null, meant = null; // what comes of it
   const set = (to) => {
-    layer = to;
+    meant = to;
     Hands.drawing.classList.toggle("crossing", !!to);
     Hands.draw(to ? across : null);
   };
+  const asked = ({cross, measure}) => cross ? {do: "draw bridge", layer: cross}
+    : {do: measure, ...(measure === "scale underlay" && {value: document.getElementById("underlay-length").value})};
   const across = {
     begin(event) {
       const path = document.createElementNS("http://www.w3.org/2000/svg", "path");
@@ -18,16 +21,16 @@
     },
     end(event) {
       if (!line) return;
-      const {from} = line, to = View.point(event), of = layer;
+      const {from} = line, to = View.point(event), values = meant;
       line = null;
       Snaps.clear();
-      set("");
-      Hands.edit({do: "draw bridge", layer: of, x0: from.x, y0: from.y, x: to.x, y: to.y});
+      set(null);
+      Hands.edit({...values, x0: from.x, y0: from.y, x: to.x, y: to.y});
     },
   };
   document.addEventListener("click", (event) => {
-    const button = event.target.closest?.("[data-cross]");
-    if (button) set(layer ? "" : button.dataset.cross);
+    const button = event.target.closest?.("[data-cross], [data-measure]");
+    if (button) set(meant ? null : asked(button.dataset));
   });
-  Hands.add({letGo: () => Boolean(layer) && (set(""), true)});
+  Hands.add({letGo: () => Boolean(meant) && (set(null), true)});
 })();
