@@ -47,6 +47,22 @@ def test_what_the_pen_drew_is_a_part_with_its_nodes_shown(client: TestClient) ->
     post(client, identity, do="draw path", layer="a", paths='[{"nodes": [{"x": 1}]}]', status=422)
 
 
+def test_a_layer_that_is_printed_is_shown_under_the_cut_and_offers_its_file(client: TestClient) -> None:
+    house = client.app.state.house
+    identity = house.designs.create("contour-sticker", {"text": "ÅB &"})
+    ground = opened(client, identity).design.layers[0].id
+    page = client.get(f"/designs/{identity}/recipe", params={"step": ground, "verb": "pieces"}).text
+    assert page.count('class="printed"') == 1 and "verb-hold" not in page and ">printed</small>" in page
+    cut = client.get(f"/designs/{identity}/cut").text
+    assert "export.print.pdf" in cut and client.get(f"/designs/{identity}/export.print.pdf").content.startswith(b"%PDF")
+    plain = house.designs.create("swept-name", {})
+    assert "export.print.pdf" not in client.get(f"/designs/{plain}/cut").text
+    assert client.get(f"/designs/{plain}/export.print.pdf").status_code == 422
+    edit = {"do": "adjust", "target": ground, "field": "build", "as": "text", "value": "keep"}
+    assert client.post(f"/designs/{identity}/edit", data=edit, headers=HX).status_code == 200
+    assert len(house.workshop.report(opened(client, identity).design).layers) == 2
+
+
 def test_figures_are_as_large_as_is_typed(client: TestClient) -> None:
     identity = add(client, EMPTY)
     post(client, identity, do="draw figure", layer="a", figure="star", width="2 in", height="30", points="7")

@@ -26,6 +26,7 @@ VERBS = {
     "group": ("group", "join", "finish", "place"),
     "follower": ("follow", "join", "finish", "place"),
     "layer": ("material", "stack", "finish", "hold", "pieces"),
+    "printed": ("material", "finish"),
 }
 
 
@@ -109,6 +110,8 @@ def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -
     layers = {layer.id: layer for layer in built.layers}
     numbers = {part.id: n for n, part in enumerate(design.parts(), start=1)}
     kind = next((part.kind for part in design.parts() if part.id == step), "layer")
+    if any(layer.id == step and layer.build == "print" for layer in design.layers):
+        kind = "printed"
     verbs = VERBS[kind]
     verb = verb if verb in verbs else verbs[0]
     listed = step if verb == "pieces" else ""
