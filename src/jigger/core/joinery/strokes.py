@@ -6,7 +6,6 @@ from typing import Literal
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.leaf import Leaf
@@ -16,16 +15,14 @@ from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.joinery.corners import Corner, corner_fill
 from jigger.core.joinery.tapers import tapered, tapering
+from jigger.core.joinery.tight import folds, parted
 
 Cap = Literal["round", "flat", "square"]
 
 FIT = 0.005  # mm: how true the sides of a stroke along a cubic are to it
 SAMPLES = 160  # of a cubic, for its sides; the fit runs smoothly between them
-BESIDE = 2  # samples beside a tight one that are taken with it
-MOSTLY = 0.6  # of a segment: where more of it is tight, all of it is chords
 SMOOTH = 1 - 1e-12  # the cosine of the turn at a joint above which there is no gap to fill
 ALIGNED = 1e-3  # mm
-TIGHT = 0.98  # of a radius: where half the width is more than this share of it, a side would fold
 
 
 def stroked(
@@ -104,10 +101,9 @@ def _ribbon(owner: str, one: Curves, half: float, tolerance: float, part: bool =
     t = np.linspace(0.0, 1.0, SAMPLES + 1)
     index = np.zeros(len(t), int)
     points, headings = one.at(index, t), one.heading(index, t)
-    turned = np.abs(np.diff(np.unwrap(np.arctan2(headings[:, 1], headings[:, 0]))))
     size = np.hypot(*np.diff(points, axis=0).T)
-    tight = turned * half > TIGHT * size
-    if part and tight.any() and tolerance <= SHOWN and (parts := _parted(one, tight)):
+    tight = folds(headings, size, half)
+    if part and tight.any() and tolerance <= SHOWN and (parts := parted(one, tight)):
         return union([_ribbon(owner, piece, half, tolerance, part=False) for piece in parts])
     if tight.any():
         ahead = min(ALIGNED, size.min() / 2) * headings[[0, -1]]  # so that flat ends lie against caps
@@ -126,20 +122,6 @@ def _ribbon(owner: str, one: Curves, half: float, tolerance: float, part: bool =
     ahead, back = fitted([(right[::-1], headings), (left[::-1], -headings[::-1])], FIT)
     ends = Curves.lines(np.array([right[0], left[0]]), np.array([left[-1], right[-1]]))
     return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance).placed(owner)
-
-
-def _parted(one: Curves, tight: NDArray[np.bool_]) -> list[Curves]:
-    """A cubic cut where it begins and ends to bend too tightly, so that only there it is chords; nothing where that is
-    most of it. Beside a node without a handle every curve does, if only over a hair.
-    """
-    wide = np.convolve(tight, np.ones(2 * BESIDE + 1), "same") > 0
-    if wide.mean() > MOSTLY:
-        return []
-    places = (np.flatnonzero(wide[1:] != wide[:-1]) + 1) / len(wide)
-    t = np.concatenate([[0.0], places, [1.0]])
-    index = np.zeros(len(t) - 1, int)
-    parts = one.between(index, t[:-1], t[1:])
-    return [parts[i : i + 1] for i in range(len(parts))]
 
 
 def _arc_ribbon(owner: str, arc: Floats, half: float, tolerance: float) -> Region:

@@ -8,14 +8,14 @@ from scipy.interpolate import PchipInterpolator
 
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region, as_polygons, union
-from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN
+from jigger.core.joinery.tight import folds, parted
 
 FIT = 0.005  # mm: how true the sides are to what they are fitted to
 SAMPLES = 160  # of a segment
-TIGHT = 0.98  # of a radius: where half the width is more than this share of it, a side would fold
-DISCS = 60  # of a segment that bends tighter than its width
+FEW = 60  # discs of a segment that bends tighter than its width, on the screen
 
 
 def tapering(chain: Curves, halves: Floats, closed: bool) -> PchipInterpolator:
@@ -31,7 +31,9 @@ def tapering(chain: Curves, halves: Floats, closed: bool) -> PchipInterpolator:
     return PchipInterpolator(along, values)
 
 
-def tapered(owner: str, one: Curves, start: float, half: PchipInterpolator, tolerance: float) -> Region:
+def tapered(
+    owner: str, one: Curves, start: float, half: PchipInterpolator, tolerance: float, part: bool = True
+) -> Region:  # fmt: skip
     """One segment, which begins `start` mm along its chain, with flat ends; its width is measured square to it."""
     t = np.linspace(0.0, 1.0, SAMPLES + 1)
     index = np.zeros(len(t), int)
@@ -39,9 +41,13 @@ def tapered(owner: str, one: Curves, start: float, half: PchipInterpolator, tole
     size = np.hypot(*np.diff(points, axis=0).T)
     along = np.concatenate([[0.0], np.cumsum(size)])
     wide = half(start + along * float(_sizes(one)[0]) / along[-1])
-    turned = np.abs(np.diff(np.unwrap(np.arctan2(headings[:, 1], headings[:, 0]))))
-    if (turned * wide[1:] > TIGHT * size).any():
-        return _of_discs(owner, points, wide, headings)
+    tight = folds(headings, size, wide[1:])
+    if part and tight.any() and tolerance <= SHOWN and (pieces := parted(one, tight)):
+        begins = start + np.concatenate([[0.0], np.cumsum(_sizes(Curves.joined(pieces)))])
+        runs = zip(pieces, begins, strict=False)
+        return union([tapered(owner, piece, at, half, tolerance, part=False) for piece, at in runs])
+    if tight.any():
+        return _of_discs(owner, points, wide, headings, tolerance)
     normal = np.column_stack([-headings[:, 1], headings[:, 0]])
     left, right = points + wide[:, None] * normal, (points - wide[:, None] * normal)[::-1]
     if tolerance > SHOWN:
@@ -64,10 +70,12 @@ def _headings(points: Floats) -> Floats:
     return np.asarray(step / np.maximum(np.hypot(*step.T), 1e-12)[:, None])
 
 
-def _of_discs(owner: str, points: Floats, wide: Floats, headings: Floats) -> Region:
+def _of_discs(owner: str, points: Floats, wide: Floats, headings: Floats, tolerance: float) -> Region:
     """What a disc of the width passes over, given as chords; cut off square at its ends."""
-    some = np.linspace(0, len(points) - 1, DISCS).astype(int)
-    discs = [shapely.Point(*points[i]).buffer(wide[i], quad_segs=12) for i in some]
+    some = np.arange(len(points)) if tolerance <= SHOWN else np.linspace(0, len(points) - 1, FEW).astype(int)
+    discs = [
+        shapely.Point(*points[i]).buffer(wide[i], quad_segs=max(2, circle_steps(wide[i], tolerance) // 4)) for i in some
+    ]
     steps = [shapely.union(a, b).convex_hull for a, b in pairwise(discs)]
     area = shapely.union_all(steps)
     for end, way in ((0, -1.0), (-1, 1.0)):  # not beyond its ends: caps do that
