@@ -83,7 +83,7 @@ def parts() -> dict[str, Region]:
     line = Curves.lines(np.zeros((1, 2)), np.array([[100.0, 0.0]]))
     bent = Curves.cubics(np.array([[[0.0, 0.0], [30.0, 40.0], [60.0, -40.0], [90.0, 10.0]]]))
     found = {
-        "disc": filled("p", circle, EXACT),
+        "disc": filled("p", [circle], EXACT),
         "plate": shapes.plate("p", 90.0, 50.0, "round", 10.0, 5.0, 10.0, EXACT),
         "line": stroked("p", line, False, 6.0, "round", "round", EXACT),
         "circle": stroked("p", circle, True, 6.0, "round", "round", EXACT),

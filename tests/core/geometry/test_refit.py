@@ -62,7 +62,7 @@ def test_flattening_is_bounded() -> None:
 @given(st.floats(-180, 180), st.floats(0.2, 5), st.booleans())
 def test_arcs_stay_arcs_under_maps_that_keep_circles_round(turn: float, size: float, mirrored: bool) -> None:
     by = Affine.turn(turn).then(Affine.scale(-size if mirrored else size, size)).then(Affine.move(3, 4))
-    mapped = outlines(filled("disc", circle(), EXACT).mapped(by))
+    mapped = outlines(filled("disc", [circle()], EXACT).mapped(by))
     assert (mapped.curves.kind == ARC).all() and mapped.nodes == 4 and mapped.chorded == 0
     assert mapped.curves.arc[:, 2] == pytest.approx(40 * size)
 
@@ -70,7 +70,7 @@ def test_arcs_stay_arcs_under_maps_that_keep_circles_round(turn: float, size: fl
 @given(st.floats(0.3, 3), st.floats(0.3, 3), st.floats(-40, 40), st.floats(1, 900))
 def test_stretched_and_slanted_discs_are_few_true_cubics(across: float, up: float, slant: float, radius: float) -> None:
     stretch = Stretch(id="s", across=across, up=up, slant=slant)
-    found = outlines(done(filled("disc", circle(radius=radius), EXACT / 4), stretch))
+    found = outlines(done(filled("disc", [circle(radius=radius)], EXACT / 4), stretch))
     assert found.chorded == 0 and found.nodes <= 16 and found.deviation <= TOLERANCE
     lean = np.tan(np.radians(slant))
     cubics = found.without_arcs().curves

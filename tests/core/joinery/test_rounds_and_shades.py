@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
@@ -22,6 +22,7 @@ def outlined(region: Region, style: str, side: str, steps: list[float], corner: 
     return rounds.outlined(region, style, side, steps, corner, TOL, Cache())
 
 
+@settings(max_examples=40)
 @given(SHAPES, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
 def test_rings_solids_and_inlines(name: str, gap: float, line: float) -> None:
     region = ZOO[name]
