@@ -110,6 +110,11 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     assert "plank.png" in shown and 'class="edge"' in shown and "<b>4</b> pieces" in shown
     finer = client.get(page, params={"despeckle": "40", "wide": "10 cm"}, headers=HX).text
     assert "<b>1</b> piece," in finer and "<html" not in finer
+    large = picture() + b"\0" * (5 << 20)  # more than an edit may have, not more than a picture
+    assert (
+        client.post(f"/designs/{identity}/pictures", files={"file": ("large.png", large)}, headers=HX).status_code
+        == 200
+    )
     assert client.get(page, params={"tolerance": "900"}, headers=HX).status_code == 422
     assert client.get(page, params={"tolerance": "900"}).status_code == 200, "the page itself says so and stays"
     image = client.get(page.replace(f"/designs/{identity}", ""))

@@ -95,7 +95,7 @@ def _turned_away(request: Request) -> Response | None:
     length = request.headers.get("content-length", "")
     path = request.url.path
     font = path == "/letter-case/fonts"
-    art = path == "/designs/file" or (path.startswith("/designs/") and path.endswith("/art"))
+    art = path == "/designs/file" or (path.startswith("/designs/") and path.endswith(("/art", "/pictures")))
     most = LARGEST_FILE if font or art else LARGEST_BODY
     if not length.isdecimal() or len(length) > 12 or int(length) > most:
         what = "a font" if font else "a file of art" if art else "a design or an edit"
