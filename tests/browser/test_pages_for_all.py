@@ -3,12 +3,14 @@
 import json
 
 from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
+from tests.services.test_pictures import picture
 
 
 def test_no_page_shuts_anybody_out(bench: Bench) -> None:
-    """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, materials, report, cut
+    """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, ornaments, a picture, nodes, materials, report, cut
     lists and sheets, refusals.
     """
     plate = bench.house.designs.create("stencil-plate", {"text": "Heron"})
@@ -18,7 +20,7 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
         answer = judge.run(bench.page).response
         found[where] = [(one["id"], [node["html"][:120] for node in one["nodes"][:3]]) for one in answer["violations"]]
 
-    for where in ("", "/starters/ring-badge", "/letter-case", "/materials", "/queue", "/nothing-here"):
+    for where in ("", "/starters/ring-badge", "/letter-case", "/ornaments", "/materials", "/queue", "/nothing-here"):
         bench.page.goto(bench.address + where)
         judged(where or "/")
     bench.open(plate)
@@ -30,6 +32,16 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
     for page in ("cut", "report"):
         bench.page.goto(f"{bench.address}/designs/{plate}/{page}")
         judged(page)
+    kept = bench.house.pictures.keep(picture(specks=2), "plank.png")
+    bench.page.goto(f"{bench.address}/designs/{plate}/pictures/{kept.id}")
+    judged("a picture traced")
+    figure = bench.house.designs.create("pictogram", {"figure": "heron"})
+    bench.open(figure)
+    bench.page.locator(".step .choose", has_text="Path").first.click()
+    bench.page.locator("#verb-nodes").click()
+    bench.page.locator("#path-nodes .node .dot").first.click()
+    expect(bench.page.locator("#recipe")).to_have_attribute("data-nodes", "0")
+    judged("nodes")
     gathered = bench.house.cut_lists.begin("Plates")
     bench.house.cut_lists.gather(gathered, plate, [], 3)
     bench.house.cut_lists.stock.put_in({"material": "outdoor-vinyl", "form": "roll", "width": 600.0, "length": 900.0})
