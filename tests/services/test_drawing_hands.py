@@ -139,6 +139,21 @@ def test_a_circle_becomes_a_path_of_arcs(house: House, drawn: str) -> None:
     assert again == pytest.approx(area, rel=1e-6)
 
 
+@pytest.mark.parametrize("by", ["ink", "mass", "baseline"])
+def test_nodes_of_a_part_that_is_placed_by_its_ink_go_where_they_are_put(house: House, drawn: str, by: str) -> None:
+    house.designs.edit(drawn, AddPart(layer="a", kind="stroke", form="arc"))
+    arc = stroke(house, drawn)
+    house.designs.edit(drawn, MakePath(part=arc.id))
+    house.designs.edit(drawn, Adjust(target=arc.id, values={"place.by": by, "pen.cap": "flat", "place.x": 7.0}))
+    before = places(house, drawn, stroke(house, drawn))
+    x, y = before[0][0] + 12, before[0][1] - 9
+    PutNode(part=arc.id, node=0, x=x, y=y).done(house, drawn, None)
+    after = places(house, drawn, stroke(house, drawn))
+    assert after[0] == pytest.approx((x, y), abs=0.02)
+    for one, other in zip(after[1:], before[1:], strict=True):
+        assert one == pytest.approx(other, abs=0.02), "the others stay"
+
+
 def test_results_are_copied_out_to_the_same_area_and_the_live_one_is_kept(house: House) -> None:
     identity = house.designs.create("initial-in-shape", {})
     design = house.designs.open(identity).design

@@ -4,7 +4,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.built import Problem
 from jigger.core.design.building.local import ENGINE, NOWHERE, Local, nothing
 from jigger.core.design.building.making import Making
-from jigger.core.design.drawn.course import drawn
+from jigger.core.design.drawn.course import CourseRun, drawn
 from jigger.core.design.model.design import Shape, Stroke
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.joinery import shapes
@@ -21,30 +21,23 @@ def stroke(part: Stroke, making: Making, tol: float) -> Local:
     pen = part.pen
     key = ("stroke", ENGINE, tol, part.id, course, pen.model_dump_json())
 
-    def make() -> Region:
-        if pen.filled:
-            return filled(part.id, [run.curves for run in runs], tol)
-        strokes = (
-            stroked(
-                part.id,
-                run.curves,
-                run.closed,
-                pen.width,
-                pen.cap,
-                pen.corner,
-                tol,
-                shares=run.widths,
-                cache=making.cache,
-            )
-            for run in runs
-        )
-        return union(strokes).as_one()
-
-    region = making.cache.get(key, make)
+    region = making.cache.get(key, lambda: stroke_area(part, runs, tol, making.cache))
     problems = []
     if region.is_empty:
         problems.append(Problem("no-course", part.id, f"“{part.title}” encloses nothing to fill"))
     return Local(key, region, region.bounds or NOWHERE, None, tuple(problems))
+
+
+def stroke_area(part: Stroke, runs: list[CourseRun], tol: float, cache: Cache | None = None) -> Region:
+    """What a pen makes of curves, in the part's own mm."""
+    pen = part.pen
+    if pen.filled:
+        return filled(part.id, [run.curves for run in runs], tol)
+    strokes = (
+        stroked(part.id, run.curves, run.closed, pen.width, pen.cap, pen.corner, tol, shares=run.widths, cache=cache)
+        for run in runs
+    )
+    return union(strokes).as_one()
 
 
 def shape(part: Shape, making: Making, tol: float) -> Local:

@@ -7,13 +7,18 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from jigger.core.design.building.local import NOWHERE
+from jigger.core.design.building.parts import stroke_area
 from jigger.core.design.drawn import nodes as drawing
+from jigger.core.design.drawn.course import drawn
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import Design, Stroke
 from jigger.core.design.model.find import find_part, refuse_locked
 from jigger.core.design.model.strokes import MOST_NODES, DrawnPath, Node, NodeKind, StrokeCourse
 from jigger.core.errors import CommandRefused
+from jigger.core.geometry.boxes import middle
 
+FINE = 0.01  # mm: how true the ink is of which a middle is taken
 NEAR = 0.05  # mm: ends this near to each other become one node
 Number = Annotated[int, Field(ge=0, lt=MOST_NODES)]
 Coordinate = Annotated[float, Field(allow_inf_nan=False, ge=-100_000, le=100_000)]
@@ -37,6 +42,7 @@ class OfPath(Edit):
 
     def _change(self, design: Design) -> None:
         part = find_path(design, self.part)
+        before = _own_point(part)
         try:
             paths = self._drawn(part.course)
         except IndexError:
@@ -44,6 +50,8 @@ class OfPath(Edit):
         part.course.paths = [path for path in paths if len(path.nodes) > 1]
         if not part.course.paths:
             raise CommandRefused(f"“{part.title}”", "a path keeps at least two nodes; remove the part instead")
+        x, y = _own_point(part)
+        part.place.x, part.place.y = round(part.place.x + x - before[0], 4), round(part.place.y + y - before[1], 4)
 
     @abstractmethod
     def _drawn(self, course: StrokeCourse) -> list[DrawnPath]:
@@ -55,6 +63,18 @@ class OfPath(Edit):
     def watched(self, design: Design) -> Any:
         part = find_part(design, self.part)
         return part.course.model_dump() if isinstance(part, Stroke) else None
+
+
+def _own_point(part: Stroke) -> tuple[float, float]:
+    """The point that it is placed by, in its own mm. Where that is of its ink, what is not edited must stay."""
+    if part.place.by == "origin":
+        return 0.0, 0.0
+    area = stroke_area(part, drawn(part.course), FINE)
+    if part.place.by == "mass" and not area.is_empty:
+        return area.centroid
+    box = area.bounds or NOWHERE
+    x, y = middle(box)
+    return (x, box[1]) if part.place.by == "baseline" else (x, y)
 
 
 def at(course: StrokeCourse, number: int) -> tuple[int, int]:
