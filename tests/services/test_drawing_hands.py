@@ -171,6 +171,37 @@ def test_results_are_copied_out_to_the_same_area_and_the_live_one_is_kept(house:
         house.designs.undo(identity)
 
 
+def test_copies_of_parts_in_moved_and_fitted_groups_lie_on_what_they_are_of(house: House, drawn: str) -> None:
+    house.designs.edit(drawn, AddPart(layer="a", kind="shape"))
+    disc, part = house.designs.open(drawn).design.parts()[-1].id, house.designs.open(drawn).design.parts()[0].id
+    house.designs.edit(drawn, MakeGroup(part=disc))
+    group = house.designs.open(drawn).design.layers[0].parts[0]
+    values = {"place.x": 31.0, "place.y": -7.0, "fit.kind": "inside", "fit.to": "surface", "fit.stretch": True}
+    design = house.designs.edit(drawn, Adjust(target=group.id, values=values)).design
+    where = house.workshop.exact(design).parts[part].region
+    after = CopyResult(of=part).done(house, drawn, None).design
+    copy = next(one for one in after.parts() if one.title.endswith("drawn"))
+    found = house.workshop.exact(after).parts[copy.id].region
+    assert found.geometry.symmetric_difference(where.geometry).area < 0.01 * where.area
+    house.designs.undo(drawn)
+    x, y = where.centroid
+    both = CutInTwo(part=part, drawn=[Node(x=x, y=y - 500), Node(x=x, y=y + 500)]).done(house, drawn, None).design
+    built = house.workshop.exact(both)
+    sides = [built.parts[one.id].region.area for one in both.parts() if one.title[-3:] in (", 1", ", 2")]
+    assert sum(sides) == pytest.approx(where.area, rel=0.01)
+
+
+def test_printed_layers_are_copied_as_printed_and_a_ground_is_not(house: House) -> None:
+    identity = house.designs.create("contour-sticker", {"text": "É."})
+    layer = house.designs.open(identity).design.layers[1]
+    after = CopyResult(of=layer.id).done(house, identity, None).design
+    assert [one.build for one in after.layers if one.name == "Words, drawn"] == ["print"]
+    plate = house.designs.create("stencil-plate", {})
+    ground = house.designs.open(plate).design.layers[0].ground_part or ""
+    with pytest.raises(CommandRefused, match="the ground of its layer"):
+        CopyResult(of=ground).done(house, plate, None)
+
+
 def test_a_part_is_cut_in_two_along_a_drawn_line(house: House, drawn: str) -> None:
     house.designs.edit(drawn, DrawFigure(layer="a", figure="star", width=80, height=80))
     star = stroke(house, drawn)

@@ -74,6 +74,27 @@ def test_figures_are_as_large_as_is_typed(client: TestClient) -> None:
     post(client, identity, do="draw figure", layer="a", figure="heart", status=422)
 
 
+def test_what_was_removed_is_not_chosen_any_more(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    post(client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": False}]))
+    part = drawn(client, identity).id
+    page = post(client, identity, do="remove nodes", part=part, nodes="0", step=part, verb="nodes")
+    assert 'data-nodes=""' in page and len(drawn(client, identity).course.nodes) == 2
+
+
+def test_a_design_of_prints_alone_says_that_nothing_is_cut(client: TestClient) -> None:
+    prints = Design(name="Print", layers=[Layer(id="a", material="outdoor-vinyl", build="print")])
+    identity = add(client, prints)
+    post(client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": True}]))
+    assert (
+        "nothing to cut" in client.get(f"/designs/{identity}/readout").text.lower()
+        or "no layer to cut" in client.get(f"/designs/{identity}/readout").text
+    )
+    for page in ("", "/cut", "/report", "/thumbnail.svg"):
+        assert client.get(f"/designs/{identity}{page}").status_code < 500
+    assert client.get(f"/designs/{identity}/export.svg").status_code == 422
+
+
 def test_what_is_in_the_hand_is_shown_and_not_kept(client: TestClient) -> None:
     identity = add(client, EMPTY)
     post(client, identity, do="draw path", layer="a", paths=json.dumps([{"nodes": LINE, "closed": False}]))
@@ -126,6 +147,10 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     under = opened(client, identity).design.underlay
     assert under and under.scale == pytest.approx(0.25)
     assert f"/pictures/{under.picture}" in client.get(f"/designs/{identity}").text
+    elsewhere = opened(client, identity).design.model_copy(deep=True)
+    assert elsewhere.underlay and ", not here" not in client.get(f"/designs/{identity}").text
+    elsewhere.underlay.picture = "0" * 64
+    assert ", not here" in client.get(f"/designs/{add(client, elsewhere)}").text
     post(client, identity, do="scale underlay", x0="0", y0="0", x="10", y="0", value="2 in")
     after = opened(client, identity).design.underlay
     assert after and after.scale == pytest.approx(0.25 * 5.08)

@@ -9,6 +9,7 @@ from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pictures import PictureSize, picture_size
 from jigger.core.art.tracing import Tracing
 from jigger.core.design.edits.underlay import LayUnder
+from jigger.core.design.model.design import Design
 from jigger.core.design.model.underlay import Underlay
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.services.art import MOST_BYTES, read_art
@@ -56,6 +57,10 @@ class Pictures:
         if found is None:
             raise UnknownChoice("picture", identity[:12], [])
         return KeptPicture(identity, *found, picture_size(found[1]))
+
+    def lacks(self, design: Design) -> bool:
+        """Whether a design lies over a picture that is not here: its file was brought from another house."""
+        return design.underlay is not None and not self._store.has(design.underlay.picture)
 
     def traced(self, identity: str, colours: int, how: Tracing, wide: float | None = None) -> FoundArt:
         """A picture as areas; `wide` mm across in all, or as it says. Raises CommandRefused, UnknownChoice."""

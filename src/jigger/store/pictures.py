@@ -1,6 +1,6 @@
 """Pictures, by the hash of their bytes; none is ever taken away, as designs name them."""
 
-from sqlalchemy import Engine
+from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from jigger.store.tables import PictureRow
@@ -15,6 +15,11 @@ class PictureStore:
         with Session(self._engine.execution_options(writing=True)) as session, session.begin():
             if session.get(PictureRow, identity) is None:
                 session.add(PictureRow(id=identity, name=name, data=data, added=now))
+
+    def has(self, identity: str) -> bool:
+        """Without its bytes being read."""
+        with Session(self._engine) as session, session.begin():
+            return session.scalar(select(PictureRow.id).where(PictureRow.id == identity)) is not None
 
     def one(self, identity: str) -> tuple[str, bytes] | None:
         """Its name and bytes."""

@@ -5,12 +5,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from jigger.core.design.building.built import Built
 from jigger.core.design.building.local import EXACT
 from jigger.core.design.drawn.course import drawn_path
 from jigger.core.design.drawn.nodes import as_path
 from jigger.core.design.edits.copies import Copied, CopyOut
-from jigger.core.design.model.design import Artwork, Design
-from jigger.core.design.model.find import find_part, refuse_locked, title_of
+from jigger.core.design.model.design import Artwork, Design, Group
+from jigger.core.design.model.find import find_part, home_of, refuse_locked, title_of
 from jigger.core.design.model.strokes import MOST_NODES, DrawnPath, Node
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.halves import halves
@@ -31,8 +32,10 @@ class CopyResult(PlacedEdit):
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
         design = house.designs.open(identity).design
         built = house.workshop.exact(design)
-        layer = next((one for one in built.layers if one.id == self.of), None)
-        region = layer.kept if layer else built.parts[find_part(design, self.of).id].region
+        layers = {one.id: one.kept for one in built.layers} | {one.id: one.area for one in built.printed}
+        region = layers.get(self.of) or _within(
+            design, built, built.parts[find_part(design, self.of).id].region, self.of
+        )
         copy = _copied(design, self.of, f"{title_of(design, self.of)}, drawn", region)
         return house.designs.edit(identity, CopyOut(of=self.of, copies=[copy]), seen)
 
@@ -52,14 +55,22 @@ class CutInTwo(PlacedEdit):
         line = drawn_path(DrawnPath(nodes=self.drawn, closed=self.closed)).curves
         if not len(line):
             raise CommandRefused(f"“{title}”", "draw a line across it, with two nodes at least")
+        built = house.workshop.exact(design)
         try:
-            sides = halves(house.workshop.exact(design).parts[self.part].region, line, self.closed, EXACT)
+            sides = halves(built.parts[self.part].region, line, self.closed, EXACT)
         except ValueError:
             raise CommandRefused(f"“{title}”", "the line crosses itself; draw one that does not") from None
         if any(side.is_empty for side in sides):
             raise CommandRefused(f"“{title}”", "the line does not run through it")
-        copies = [_copied(design, self.part, f"{title}, {n}", side) for n, side in enumerate(sides, start=1)]
+        own = (_within(design, built, side, self.part) for side in sides)
+        copies = [_copied(design, self.part, f"{title}, {n}", side) for n, side in enumerate(own, start=1)]
         return house.designs.edit(identity, CopyOut(of=self.part, copies=copies), seen)
+
+
+def _within(design: Design, built: Built, region: Region, part: str) -> Region:
+    """An area of the drawing in the mm of what holds a part, which moves what is put into it."""
+    home = home_of(design, part)
+    return region.mapped(built.parts[home.id].own.inverse) if isinstance(home, Group) else region
 
 
 def _copied(design: Design, of: str, name: str, region: Region) -> Copied:

@@ -109,6 +109,8 @@ def edit(request: Request, identity: str, form: Posted) -> Response:
             _newest(opened, form.get("layer", "")),
             "" if form["do"] == "add part" else "nodes",
         )
+    elif form.get("do") == "remove nodes":
+        form["nodes"] = ""  # others have their numbers now
     elif form.get("do") in COPIES:
         form["step"], form["verb"] = _next_after(opened.design, form.get("of") or form.get("part", "")), ""
     return _edited(request, opened, form)
@@ -169,6 +171,7 @@ def _bench(
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
+        picture_lacks=here.pictures.lacks(design),
         nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,

@@ -85,10 +85,7 @@ def _segments(every: list[Stretch]) -> tuple[Curves, list[int]]:
             straight += [np.array([start, end])] if apart else []
             counts.append(int(apart))
             is_arc += [False] if apart else []
-    both = Curves.joined([Curves.of(straight), Curves.arcs(np.array(arcs, float).reshape(-1, 5))])
-    round_ones = np.array(is_arc, bool)
-    place = np.where(round_ones, len(straight) + np.cumsum(round_ones) - 1, np.cumsum(~round_ones) - 1)
-    return both[place], counts
+    return Curves.mixed(straight, np.array(arcs, float).reshape(-1, 5), is_arc), counts
 
 
 def _with_round_corners(

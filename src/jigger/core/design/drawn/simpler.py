@@ -1,22 +1,26 @@
 """Fewer nodes: a path fitted anew within a tolerance, its corners and lines kept."""
 
+import math
 from itertools import pairwise
 
 import numpy as np
 
-from jigger.core.design.drawn.nodes import as_path, curve_of
+from jigger.core.design.drawn.course import stretches
+from jigger.core.design.drawn.nodes import PLACES, as_path, curve_of, nearest
 from jigger.core.design.model.strokes import DrawnPath
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
 from jigger.core.geometry.curves.fitting import fitted
 
 TURN = np.cos(np.radians(8))  # of the angle from which on a joint is a corner
 SAMPLES = 48  # of each cubic
+SAME = 1e-3  # mm: a node that near to one before is it
 CHORDS = 6  # lines in a row, each turned little, that are a curve drawn with lines
 
 
 def simpler(path: DrawnPath, tolerance: float) -> DrawnPath:
     """The same path within `tolerance` mm with no more nodes than it has: nodes on a line between others go, and runs
-    of curves, or of many short lines, become as few curves as do. Lines and arcs by themselves stay. Widths go.
+    of curves, or of many short lines, become as few curves as do. Lines and arcs by themselves stay, and nodes that do
+    keep their rounding; widths are those that were there.
     """
     curves = curve_of(path)
     if len(curves) < 2:
@@ -31,7 +35,13 @@ def simpler(path: DrawnPath, tolerance: float) -> DrawnPath:
     whole = Curves.joined(parts)
     if len(whole) >= len(curves):
         return path
-    return as_path(whole, path.closed)
+    made = as_path(whole, path.closed)
+    for node in made.nodes:
+        stretch, share, _ = nearest(path, node.x, node.y)
+        a, b, *_ = stretches(path)[stretch]
+        node.width = round(a.width + share * (b.width - a.width), PLACES)
+        node.round = next((one.round for one in path.nodes if math.hypot(one.x - node.x, one.y - node.y) < SAME), 0.0)
+    return made
 
 
 def _fewer(run: Curves, tolerance: float) -> list[Curves]:

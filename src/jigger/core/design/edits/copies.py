@@ -10,6 +10,7 @@ from jigger.core.design.model.fields import Element
 from jigger.core.design.model.find import find_part, home_of, refuse_locked, title_of
 from jigger.core.design.model.placing import Place
 from jigger.core.design.model.strokes import DrawnPath, Pen, StrokeCourse
+from jigger.core.errors import CommandRefused
 
 
 class Copied(Element):
@@ -34,13 +35,15 @@ class CopyOut(Edit):
             title = f"{design.layer_title(layer)}, drawn"[:200]
             drawn = Layer(
                 id=design.fresh("layer"), name=title, material=layer.material, colour=layer.colour, wish=layer.wish,
-                parts=list(made),
+                build="print" if layer.build == "print" else "keep", parts=list(made),
             )  # fmt: skip
             design.layers.insert(design.layers.index(layer) + 1, drawn)
             layer.hidden = True
             return
         refuse_locked(design, self.of)
         part, home = find_part(design, self.of), home_of(design, self.of)
+        if isinstance(home, Layer) and home.ground_part == part.id:
+            raise CommandRefused(f"“{part.title}”", "it is the ground of its layer; copy the layer out instead")
         for one in made:
             one.join = part.join.model_copy()
         at = home.parts.index(part) + 1

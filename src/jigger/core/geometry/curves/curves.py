@@ -88,6 +88,13 @@ class Curves:
         return Curves(np.full(len(arc), ARC, np.int8), _arc_controls(arc), arc)
 
     @staticmethod
+    def mixed(straight: Sequence[Floats], arcs: Floats, order: Sequence[bool]) -> Curves:
+        """Lines and cubics by their points, and arcs (see arcs), in the order that says which pieces are of arcs."""
+        both = Curves.joined([Curves.of(straight), Curves.arcs(arcs)])
+        is_arc = np.array(order, bool)
+        return both[np.where(is_arc, len(straight) + np.cumsum(is_arc) - 1, np.cumsum(~is_arc) - 1)]
+
+    @staticmethod
     def joined(parts: Sequence[Curves]) -> Curves:
         """All segments of some curves, end to end in their order."""
         if len(parts) == 1:

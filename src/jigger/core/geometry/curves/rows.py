@@ -46,7 +46,4 @@ def from_rows(rows: Rows) -> Curves:
         else:
             straight.append([[x, y], *(list(point) for point in zip(row[::2], row[1::2], strict=True))])
             x, y = row[-2:]
-    both = Curves.joined([Curves.of(straight), Curves.arcs(np.array(arcs, float).reshape(-1, 5))])
-    round_ones = np.array(order, bool)
-    place = np.where(round_ones, len(straight) + np.cumsum(round_ones) - 1, np.cumsum(~round_ones) - 1)
-    return both[place]
+    return Curves.mixed([np.array(one) for one in straight], np.array(arcs, float).reshape(-1, 5), order)
