@@ -22,6 +22,7 @@ from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.finishes.stretch import Stretch
+from jigger.core.design.finishes.turn import Turn
 from jigger.core.design.model.lettering import Form
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves
@@ -57,6 +58,7 @@ FINISHES: dict[str, tuple[int, Any]] = {  # with how many copies they make
     "twin": (2, Mirror(id="f", side="right", gap=4)),
     "twin across": (2, Mirror(id="f", side="right", axis="middle")),
     "stretch": (1, Stretch(id="f", across=1.4, up=0.8, slant=12)),
+    "turn": (1, Turn(id="f", angle=23)),
     "bend": (1, Bend(id="f", form=Form(bend=50, swell=0.1))),
 }  # fmt: skip
 

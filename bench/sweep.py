@@ -158,6 +158,9 @@ def _finish(chance: _Chance, name: str, scale: float) -> dict[str, Any]:
         "bend": {"form": {"bend": round(_some(chance, -120, 120)), "swell": round(_some(chance, -0.3, 0.3), 2)}},
     }  # fmt: skip
     kind = chance.choice(sorted(kinds))
+    more = random.Random(f"{name} {scale}")  # beside the rest, which stays what it was
+    if more.random() < 0.1:
+        return {"id": name, "kind": "turn", "angle": round(more.uniform(-180, 180), 2)}
     return {"id": name, "kind": kind, **kinds[kind]}
 
 

@@ -6,7 +6,12 @@ from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle, plate
 
 
-def test_a_bridge_is_widened_turned_and_one_is_drawn_across(bench: Bench) -> None:
+def test_bridges_are_dragged_deleted_widened_turned_and_drawn(bench: Bench) -> None:
+    _a_bridge_is_widened_turned_and_one_is_drawn_across(bench)
+    _a_bridge_is_dragged_and_deleted(bench)
+
+
+def _a_bridge_is_widened_turned_and_one_is_drawn_across(bench: Bench) -> None:
     plate(bench, text="O", height_mm="80", font="jost")
     page = bench.page
     page.locator(".bridge rect").first.click()
@@ -34,7 +39,7 @@ def test_a_bridge_is_widened_turned_and_one_is_drawn_across(bench: Bench) -> Non
     expect(page.locator(".bridge.chosen")).to_have_count(0)
 
 
-def test_a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
+def _a_bridge_is_dragged_and_deleted(bench: Bench) -> None:
     identity = plate(bench, text="O", height_mm="80", font="jost")
     page = bench.page
     bench.choose("Geometric sans", "hold")

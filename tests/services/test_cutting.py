@@ -132,7 +132,7 @@ def test_the_queue_survives_a_restart(settings_for: Settings, plotter: Callable[
 def test_nothing_to_cut_is_not_lined_up(house: House) -> None:
     design = house.designs.create_plain("Merrow")
     opened = house.designs.open(design)
-    part_hands.remove_part(house.designs, design, opened.design.parts()[0].id)
+    part_hands.remove_parts(house.designs, design, [opened.design.parts()[0].id])
     with pytest.raises(CommandRefused, match="nothing to cut"):
         house.queue.line_up(design)
     assert house.queue.jobs() == []
@@ -142,7 +142,7 @@ def test_a_job_pins_the_state_it_was_lined_up_in(house: House) -> None:
     design = house.designs.create_plain("Merrow")
     job = house.queue.line_up(design)
     path = house.queue.job(job).path
-    part_hands.remove_part(house.designs, design, house.designs.open(design).design.parts()[0].id)
+    part_hands.remove_parts(house.designs, design, [house.designs.open(design).design.parts()[0].id])
     assert house.queue.job(job).path == path and house.queue.job(job).revision == 1
 
 

@@ -107,7 +107,7 @@ def test_removing_a_part_leaves_what_refers_to_it_in_its_place(designs: Designs)
     before = designs.open(identity).design
     sheet = next(part for part in before.parts() if isinstance(part, Shape))
     box = designs.workshop.display(before).parts[sheet.id].region.bounds
-    after = part_hands.remove_part(designs, identity, words(before).id).design
+    after = part_hands.remove_parts(designs, identity, [words(before).id]).design
     assert designs.workshop.display(after).parts[sheet.id].region.bounds == pytest.approx(box, abs=2e-3)
 
 

@@ -11,8 +11,8 @@ from jigger.core.cut.page import CutPage, design_page
 from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
-from jigger.core.design.building.build import build, display_tolerance
-from jigger.core.design.building.built import Built
+from jigger.core.design.building.build import build, display_tolerance, placed_parts
+from jigger.core.design.building.built import Built, BuiltPart
 from jigger.core.design.building.lettered import line_spec
 from jigger.core.design.building.local import EXACT
 from jigger.core.design.model.design import Design
@@ -47,6 +47,11 @@ class Workshop:
         """Built for figures and files."""
         with stage("build"):
             return build(design, self.fonts, self.cache, EXACT)
+
+    def placed(self, design: Design) -> dict[str, BuiltPart]:
+        """Every part where it lies, exactly: enough to measure parts."""
+        with stage("place parts"):
+            return placed_parts(design, self.fonts, self.cache, EXACT)
 
     def lay_out(self, design: Design, pixel: float) -> None:
         """Draw the letters a person may type next, so that the first of each costs no more than the second."""

@@ -10,6 +10,7 @@ from pydantic.fields import FieldInfo
 
 from jigger.core.design.drawn.nodes import bowed
 from jigger.core.design.edits.mends import Mend
+from jigger.core.design.many.common import SHARED
 from jigger.core.errors import BadLength, CommandRefused
 from jigger.core.geometry.units import read_length
 from jigger.services.edits.table import EDITS, AnyEdit, read_edit
@@ -74,10 +75,27 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "simplify path": lambda form, unit: {"tolerance": read_value("length", form.get("value", ""), unit)},
     "round corners": _valued("radius", "length"),
     "scale underlay": _valued("length", "length"),
+    "set all": lambda form, unit: _shared(form, unit),
+    "space out": lambda form, unit: {"gap": read_value("optional", form.get("gap", ""), unit)},
+    "turn about": _valued("angle", "number"),
+    "scale about": lambda form, unit: {"times": _share(form, unit)},
     "draw bridge": lambda form, _: {
         "start": read_point({"x": form.get("x0", ""), "y": form.get("y0", "")}), "end": read_point(form)
     },
 }  # fmt: skip
+
+
+def _shared(form: Form, unit: str) -> dict[str, Any]:
+    """A field of several parts: the kind says what it is read as."""
+    kind = SHARED[form.get("field", "")].kind
+    kind = {"font": "text", "colour": "text", "join": "choice"}.get(kind, kind)
+    return {"value": read_value(kind, form.get("value", ""), unit)}
+
+
+def _share(form: Form, unit: str) -> float:
+    """Per cent as a factor."""
+    value = read_value("number", form.get("value", ""), unit)
+    return float(value) / 100 if isinstance(value, float) else 1.0
 
 
 def _node_figure(form: Form, unit: str) -> dict[str, Any]:
@@ -157,6 +175,8 @@ def _typed(field: FieldInfo, text: str) -> Any:
     """A field's words as what it holds: a number where it is one, nothing where it may be left empty."""
     if field.annotation == list[int]:
         return [int(_number(one, int)) for one in text.split(",") if one.strip()]
+    if field.annotation == list[str]:
+        return [one.strip() for one in text.split(",") if one.strip()]
     kinds = _kinds(field.annotation)
     for number in (int, float):
         if number in kinds:

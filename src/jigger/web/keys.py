@@ -22,7 +22,12 @@ KEYS = (
     Key("Enter", "end the line that is drawn", (("Enter", "finish"),)),
     Key("N", "go to the next place that needs a look", (("n", "next"),)),
     Key("← → ↑ ↓", "move the chosen part, letter or nodes by 0.1 mm, with Shift by 1 mm"),
-    Key("Alt + drag", "drag without snapping"),
+    Key("Alt + drag, Shift + drag", "drag without snapping; drag straight"),
+    Key("drag over nothing, Ctrl + drag", "choose all inside a box; with Shift beside what is chosen"),
+    Key("Shift, Ctrl + click", "choose one more, here and in the build sheet; a second click takes what lies under it"),
+    Key("Ctrl A, Ctrl D", "choose all; duplicate, and again by the same step"),
+    Key("Ctrl C, X, V", "copy, cut, paste at the pointer, with Shift where it was; also into another design"),
+    Key("Ctrl G", "group what is chosen; with Shift let groups go"),
     Key(
         "Delete",
         "take away what is chosen: bridge, letter, nodes, part",

@@ -106,13 +106,15 @@ class RecipeView:
         return next(chosen, self.cards[0].layer.id if self.cards else "")
 
 
-def recipe_view(design: Design, built: Built, unit: str, step: str, verb: str) -> RecipeView:
+def recipe_view(
+    design: Design, built: Built, unit: str, step: str, verb: str, many_verbs: tuple[str, ...] = ()
+) -> RecipeView:
     layers = {layer.id: layer for layer in built.layers}
     numbers = {part.id: n for n, part in enumerate(design.parts(), start=1)}
     kind = next((part.kind for part in design.parts() if part.id == step), "layer")
     if any(layer.id == step and layer.build == "print" for layer in design.layers):
         kind = "printed"
-    verbs = VERBS[kind]
+    verbs = many_verbs or VERBS[kind]
     verb = verb if verb in verbs else verbs[0]
     listed = step if verb == "pieces" else ""
     fits = {identity: part.scaled for identity, part in built.parts.items()}

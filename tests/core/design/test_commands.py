@@ -96,7 +96,7 @@ def test_a_part_that_others_refer_to_needs_them_settled_first(design: Design) ->
     with pytest.raises(CommandRefused, match="refers to it"):
         RemovePart(part=words.id).apply(design)
     settle = Adjust(target=sheet.id, values={"around": None, "place.on": "page"})
-    assert words.id not in RemovePart(part=words.id, frees=[settle]).apply(design).ids()
+    assert words.id not in RemovePart(part=words.id).apply(settle.apply(design)).ids()
 
 
 def test_a_layer_without_its_ground_takes_a_margin(design: Design) -> None:

@@ -1,18 +1,23 @@
 """Edits of parts, bridges and pieces that need to know where things are."""
 
+from jigger.core.design.building.references import carriers
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.bridges import EditBridge
 from jigger.core.design.edits.layers import ChoosePieces
 from jigger.core.design.edits.materials import UseMaterial
 from jigger.core.design.edits.parts import RemovePart
 from jigger.core.design.finishes.pick import PieceName
-from jigger.core.design.model.design import Design, Lettering, Shape
+from jigger.core.design.many.common import counted, refuse_few
+from jigger.core.design.many.copying import outermost
+from jigger.core.design.many.several import Several, Step
+from jigger.core.design.model.design import Design, Lettering, Shape, flat
 from jigger.core.design.model.find import find_part
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.bridges.along import share_nearest
 from jigger.core.joinery.pieces.naming import named
 from jigger.services.designs import Designs, Opened
+from jigger.services.edits.reaching import released, settled
 
 
 def move_bridge(
@@ -43,28 +48,39 @@ def move_bridge(
     return designs.edit(identity, moved, seen)
 
 
-def remove_part(designs: Designs, identity: str, part: str, seen: int | None = None) -> Opened:
-    """Remove a part; what refers to it stays where it is, at the size it has."""
+def remove_parts(designs: Designs, identity: str, parts: list[str], seen: int | None = None) -> Opened:
+    """Remove parts with all they hold; what refers to them stays where it is, at the size it has."""
     design = designs.open(identity).design
-    built = designs.workshop.exact(design)
-    find_part(design, part)
-    frees = []
-    for other in design.parts():
+    refuse_few(design, parts, 1)
+    top = outermost(design, parts)
+    gone = {one.id for one in flat(top)}
+    steps: list[Step] = list(freed(designs, design, gone))
+    waits = {part: len(before & gone) for part, before in carriers(design).items()}
+    steps += [RemovePart(part=part.id) for part in sorted(top, key=lambda part: -waits[part.id])]
+    words = f"removal of {counted(design, [part.id for part in top])}"
+    return designs.edit(identity, Several(words=words, edits=steps), seen)
+
+
+def freed(designs: Designs, design: Design, gone: set[str]) -> list[Step]:
+    """Edits that settle the parts that refer to others where they are, at the size they have, before those go."""
+    built = designs.workshop.placed(design)
+    left = [part for part in design.parts() if part.id not in gone]
+    steps: list[Step] = []
+    for other in left:
         values: dict[str, str | float | bool | None] = {}
-        if other.place.on == part:
-            values |= settled(designs, design, other.id)
-        if isinstance(other, Shape) and other.around == part:
-            left, bottom, right, top = built.parts[other.id].region.bounds or built.parts[other.id].body
-            values |= {"around": None, "width": round(right - left, 3), "height": round(top - bottom, 3)}
-        if other.place.between == part:
+        if isinstance(other, Shape) and other.around in gone:
+            left_edge, bottom, right, top = built[other.id].region.bounds or built[other.id].body
+            values |= {"around": None, "width": round(right - left_edge, 3), "height": round(top - bottom, 3)}
+        if other.place.between in gone and other.place.on not in gone:
             values["place.between"] = None
-        if other.fit.to == part and other.fit.kind != "none":
-            values["fit.kind"] = "none"
-        if isinstance(other, Lettering) and other.course.of == part:
+        if isinstance(other, Lettering) and other.course.of in gone:
             values |= {"course.kind": "straight", "course.of": None}
         if values:
-            frees.append(Adjust(target=other.id, values=values))
-    return designs.edit(identity, RemovePart(part=part, frees=frees), seen)
+            steps.append(Adjust(target=other.id, values=values))
+    return released(
+        designs.workshop, design, [part.id for part in left], lambda one: one.place.on in gone,
+        lambda one: one.fit.kind != "none" and one.fit.to in gone, steps,
+    )  # fmt: skip
 
 
 def place_on(designs: Designs, identity: str, part: str, on: str, seen: int | None = None) -> Opened:
@@ -76,7 +92,7 @@ def place_on(designs: Designs, identity: str, part: str, on: str, seen: int | No
         "place.other_edge": "middle",
     }  # fmt: skip
     if on == "page":
-        values = settled(designs, design, part)
+        values = settled(designs.workshop, design, [part])[part]
     return designs.edit(identity, Adjust(target=part, values=values), seen)
 
 
@@ -125,14 +141,6 @@ def _across(piece: Region) -> float:
     """The longer side of its box, mm."""
     left, bottom, right, top = piece.bounds or (0.0, 0.0, 0.0, 0.0)
     return max(right - left, top - bottom)
-
-
-def settled(designs: Designs, design: Design, part: str) -> dict[str, str | float | bool | None]:
-    """The placing on the page that leaves a part where it is."""
-    built = designs.workshop.exact(design).parts[part]
-    left, bottom, right, top = built.region.bounds or built.body
-    x, y = round((left + right) / 2, 4), round((bottom + top) / 2, 4)
-    return {"place.on": "page", "place.by": "ink", "place.x": x, "place.y": y, "place.between": None}
 
 
 def use_material(designs: Designs, identity: str, layer: str, material: str, seen: int | None = None) -> Opened:

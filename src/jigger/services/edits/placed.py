@@ -32,7 +32,17 @@ class TakePartOut(PlacedEdit):
     part: str
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
-        return part_hands.remove_part(house.designs, identity, self.part, seen)
+        return part_hands.remove_parts(house.designs, identity, [self.part], seen)
+
+
+class TakePartsOut(PlacedEdit):
+    """Remove parts; what refers to them stays where it is, at the size it has."""
+
+    do: Literal["remove parts"] = "remove parts"
+    many: Annotated[list[str], Field(min_length=1, max_length=500)]
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        return part_hands.remove_parts(house.designs, identity, self.many, seen)
 
 
 class PlaceOn(PlacedEdit):

@@ -10,6 +10,8 @@ from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
 from jigger.core.checks.spoiling import spoiled
+from jigger.core.design.many.alike import TRAITS
+from jigger.core.design.many.copying import outermost
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
@@ -17,6 +19,7 @@ from jigger.core.geometry.units import show_length
 from jigger.services.art import bring_in, read_art, replace_art
 from jigger.services.designs import Designs, Opened
 from jigger.services.edits.drawing_hands import drawn_so
+from jigger.services.edits.duplicating import taken_along
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
@@ -26,12 +29,16 @@ from jigger.web.drawing import drawing_view, fitted_pixel
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
+from jigger.web.many import VERBS as MANY_VERBS
+from jigger.web.many import chosen as chosen_parts
+from jigger.web.many import many_view
 from jigger.web.nodes import path_view
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, unit
 
 NEW = ("add part", "draw path", "draw figure")  # edits whose part is chosen then
+MADE = ("duplicate", "paste parts", "group parts")  # those whose parts are chosen then
 COPIES = ("copy out", "cut in two")  # those whose copies come after what is hidden then
 CALM = 0.6  # seconds without an edit, after which a person does not type on
 
@@ -73,12 +80,19 @@ async def _at_hand_when_calm(designs: Designs, opened: Opened) -> None:
     await run_in_threadpool(designs.at_hand, opened)
 
 
+@router.get("/taken-along")
+def parts_taken_along(request: Request, identity: str) -> Response:
+    """Chosen parts as the text that puts them in elsewhere."""
+    many = [one for one in request.query_params.get("many", "").split(",") if one]
+    return PlainTextResponse(taken_along(house(request), identity, many).model_dump_json())
+
+
 @router.get("/ghost")
 def ghost_path(request: Request, identity: str) -> Response:
     """The outline of a part that is taken in hand, as a path."""
     opened, asked = house(request).designs.open(identity), request.query_params
     built = house(request).workshop.display(opened.design, read_pixel(asked))
-    return PlainTextResponse(ghost(built, asked.get("part", "")))
+    return PlainTextResponse("".join(ghost(built, one) for one in asked.get("part", "").split(",")))
 
 
 @router.get("/preview")
@@ -103,8 +117,13 @@ def ready_plan(request: Request, identity: str) -> Response:
 
 @router.post("/edit")
 def edit(request: Request, identity: str, form: Posted) -> Response:
+    before = house(request).designs.open(identity).design.ids() if form.get("do") in MADE else []
     opened = edited(house(request), identity, read_edit_of(form, unit(request)), read_seen(form))
-    if form.get("do") in NEW:
+    if form.get("do") in MADE:
+        made = [part.id for part in opened.design.parts() if part.id not in before]
+        form["copied"] = form.get("many", "") if form["do"] == "duplicate" else ""
+        form["many"], form["step"] = ",".join(part.id for part in outermost(opened.design, made)), ""
+    elif form.get("do") in NEW:
         form["step"], form["verb"] = (
             _newest(opened, form.get("layer", "")),
             "" if form["do"] == "add part" else "nodes",
@@ -159,15 +178,18 @@ def _edited(request: Request, opened: Opened, form: Mapping[str, str]) -> Respon
 
 
 def _bench(
-    request: Request, opened: Opened, template: str, chosen: Mapping[str, str], said: Sequence[str] = ()
+    request: Request, opened: Opened, template: str, asked: Mapping[str, str], said: Sequence[str] = ()
 ) -> Response:
-    design, step, here = opened.design, chosen.get("step", ""), house(request)
-    built = here.workshop.display(design, read_pixel(chosen))
+    design, here = opened.design, house(request)
+    built = here.workshop.display(design, read_pixel(asked))
+    (step, several), chosen = chosen_parts(design, built, asked), asked
     letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
-    recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""))
+    recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""), MANY_VERBS if several else ())
     shop = here.shop.listed() if recipe.verb == "material" else {}
     faces = line_faces(here.workshop, design, step) if recipe.verb == "face" else {}
     fonts = here.letter_case.listed()
+    font_choices = tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values())
+    many = many_view(design, several, unit(request), chosen.get("copied", ""), font_choices)
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
@@ -175,7 +197,8 @@ def _bench(
         nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
-        font_choices=tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values()),
+        font_choices=font_choices, many=many, copied=chosen.get("copied", ""),
+        traits=[(one.id, one.words) for one in TRAITS.values()],
         removed=here.letter_case.removed(), faces=faces, shop=shop,
         material_choices=[(material.id, material.name) for material in shop.values()],
     )  # fmt: skip

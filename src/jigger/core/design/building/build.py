@@ -13,7 +13,7 @@ from jigger.core.design.building.local import DISPLAY, EXACT, NOWHERE, Local
 from jigger.core.design.building.making import Making
 from jigger.core.design.building.part_kinds import PARTS
 from jigger.core.design.building.placement import Ground, fitted_part, shift
-from jigger.core.design.building.references import build_order, chains
+from jigger.core.design.building.references import build_order, chains, graph
 from jigger.core.design.building.spans import FollowSources, taken
 from jigger.core.design.building.stages import built_layers, printed_layers
 from jigger.core.design.finishes.pick import picked
@@ -50,6 +50,19 @@ def build(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT, 
     layers = built_layers(design, work.placed, work.keys, work.folds, cache, tolerance, guard)
     surface = _surface(design.surface, tolerance)
     return Built(tolerance, work.placed, layers, surface, printed=printed_layers(design, work.folds))
+
+
+def placed_parts(design: Design, fonts: Fonts, cache: Cache, tolerance: float = EXACT) -> dict[str, BuiltPart]:
+    """Every part in place, without what layers make of them but where parts follow that: enough to measure parts.
+    Raises as `build` does.
+    """
+    work = _Work(design, fonts, cache, tolerance, Guard(SECONDS))
+    before = graph(design)
+    followed = {one for part in design.parts() for one in before[part.id]}
+    for identity in build_order(design):
+        if identity in work.parts or identity in followed:
+            work.do(identity)
+    return work.placed
 
 
 class _Work:

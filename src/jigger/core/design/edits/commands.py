@@ -70,6 +70,18 @@ from jigger.core.design.edits.strokes import (
 )
 from jigger.core.design.edits.surface import SetSurface
 from jigger.core.design.edits.underlay import LayUnder, ScaleUnderlay, SquareUnderlay, TakeUnderlay
+from jigger.core.design.many.copying import Duplicate, Paste
+from jigger.core.design.many.editing import (
+    EndRelations,
+    GroupParts,
+    LetGroupsGo,
+    MoveParts,
+    PutInto,
+    RelateParts,
+    SetAll,
+)
+from jigger.core.design.many.scaling import ScaleParts, TurnParts
+from jigger.core.design.many.several import Several
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
 from jigger.core.errors import CommandRefused
@@ -184,7 +196,9 @@ Command = Annotated[
     | SetSurface | BringIn | ReplaceArt | DrawPath | MakePath
     | ClosePaths | AddExtremes | RoundCorners | SimplifyPath | MoveNodes
     | SetNodes | MakeNodes | RemoveNodes | MoveHandle | SetHandle | AddNode | BreakPath | JoinEnds | ExtendPath
-    | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay,
+    | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay
+    | SetAll | MoveParts | GroupParts | LetGroupsGo | EndRelations
+    | PutInto | RelateParts | Several | ScaleParts | TurnParts | Duplicate | Paste,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

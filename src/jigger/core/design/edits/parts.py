@@ -5,7 +5,6 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from jigger.core.design.building.references import targets
-from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.sets import without
 from jigger.core.design.model.design import (
@@ -110,17 +109,14 @@ def _lettering(design: Design, home: Layer | Group) -> Lettering:
 
 
 class RemovePart(Edit):
-    """Remove a part with all it holds; `frees` first settles the parts that refer to it where they are."""
+    """Remove a part with all it holds. Refused, naming it, where another part refers to it."""
 
     do: Literal["remove part"] = "remove part"
     part: str
-    frees: list[Adjust] = []
 
     def _change(self, design: Design) -> None:
         part = find_part(design, self.part)
         refuse_locked(design, self.part)
-        for free in self.frees:
-            free._change(design)
         gone = {one.id for one in flat([part])}
         waiting = [x.title for x in design.parts() if x.id not in gone and gone & set(targets(x))]
         if waiting:

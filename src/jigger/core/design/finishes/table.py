@@ -1,6 +1,6 @@
 """The finishes, in the order they are offered."""
 
-from jigger.core.design.finishes import bands, bend, clean, mirror, outline, pick, repeat, shade, stretch
+from jigger.core.design.finishes import bands, bend, clean, mirror, outline, pick, repeat, shade, stretch, turn
 from jigger.core.design.finishes.base import FinishKind
 from jigger.core.table import Table
 
@@ -13,6 +13,7 @@ FINISHES: Table[FinishKind] = Table(
     repeat.KIND,
     mirror.KIND,
     stretch.KIND,
+    turn.KIND,
     bend.KIND,
     pick.KIND,
 )

@@ -13,7 +13,7 @@ from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import strokes
-from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Size, one_of
+from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Offset, Size, one_of
 from jigger.core.design.model.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.model.placing import Fit, PartSet, Place
 from jigger.core.design.model.underlay import Underlay
@@ -25,7 +25,7 @@ from jigger.core.lettering.spec import Align
 from jigger.core.materials.presets import material, shipped
 from jigger.core.materials.rules import Material, Wish
 
-VERSION = 14  # of the document; `Design.jigger` says the same
+VERSION = 15  # of the document; `Design.jigger` says the same
 
 
 MOST_OUTLINE = 3_000_000  # characters of a part's outline
@@ -317,15 +317,24 @@ class Accepted(Element):
     reason: Annotated[str, Field(min_length=1, max_length=300)]
 
 
+class Guide(Element):
+    """A line to lay parts by, never cut: upright, `at` mm across, where its axis is x; else level, `at` mm up."""
+
+    id: Id
+    axis: Literal["x", "y"]
+    at: Offset
+
+
 class Design(Element):
     """One document. `rules`: the shop rules it was checked under, of materials that differ from those shipped."""
 
-    jigger: Literal[14] = 14
+    jigger: Literal[15] = 15
     name: Name
     note: Annotated[str, Field(max_length=2000)] = ""
     serial: Annotated[int, Field(ge=0)] = 0
     surface: Surface | None = None
     underlay: Underlay | None = None
+    guides: Annotated[list[Guide], Field(max_length=200)] = []
     layers: Annotated[list[Layer], Field(max_length=100)] = []
     sets: Annotated[list[PartSet], Field(max_length=200)] = []
     accepted: Annotated[list[Accepted], Field(max_length=500)] = []
@@ -367,7 +376,7 @@ class Design(Element):
 
     def ids(self) -> list[str]:
         """Every id in document order, letters included."""
-        found: list[str] = [one.id for one in self.sets]
+        found: list[str] = [*(one.id for one in self.sets), *(one.id for one in self.guides)]
         for layer in self.layers:
             found += [layer.id, *(one.id for one in layer.finishes), *(one.id for one in layer.relations)]
             for part in layer.all_parts():

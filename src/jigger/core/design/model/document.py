@@ -104,6 +104,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     11: _rules_without_settings,
     12: lambda data: {**data, "jigger": 13},  # 13: artwork is a kind of part
     13: _paths_of_nodes,
+    14: lambda data: {**data, "jigger": 15},  # 15: parts can be turned; guides
 }
 
 WORDS = {

@@ -14,14 +14,17 @@
     "next": () => View.walk(), "nodes": () => View.switchNodes(), "pen": () => Hands.pen(), "finish": () => Hands.finish(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
     "let go": () => { View.tell(-1); Hands.letGo(); },
   };
+  const withCtrl = {a: "all", c: "copy", x: "cut", v: "paste", d: "duplicate", g: "group"};
   const typing = (target) => target.matches?.("input, textarea, select");
   const click = (id) => document.getElementById(id).click();
 
   document.addEventListener("keydown", (event) => {
     if (keys.open) return;
     if (event.ctrlKey || event.metaKey) {
-      const step = {z: event.shiftKey ? "redo" : "undo", y: "redo"}[event.key.toLowerCase()];
-      if (step) { event.preventDefault(); click(step); }
+      const key = event.key.toLowerCase(), step = {z: event.shiftKey ? "redo" : "undo", y: "redo"}[key];
+      if (step) { event.preventDefault(); return click(step); }
+      const hand = !typing(event.target) && !String(getSelection()) && withCtrl[key];
+      if (hand && Hands[hand]) { event.preventDefault(); Hands[hand](event.shiftKey); }
       return;
     }
     if (typing(event.target)) return event.key === "Escape" && event.target.blur();

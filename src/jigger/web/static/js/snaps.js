@@ -16,19 +16,22 @@ const Snaps = (() => {
     return best;
   }
 
-  // The shift of a part in screen mm, pulled onto a line across and one up where one is near; the lines are drawn.
-  function pull(part, shift) {
-    const take = part.querySelector(".take"), of = (name) => Number(take.getAttribute(name));
-    const left = of("x") + shift.x, top = of("y") + shift.y, wide = of("width"), high = of("height");
-    const along = part.dataset.along.split(" ");
+  // The shift of parts in screen mm, pulled onto a line across and one up where one is near; the lines are drawn. What moves
+  // `straight` is not pulled off its line.
+  function pull(ids, shift, straight) {
+    const parts = ids.map((id) => document.querySelector(`.part[data-part="${CSS.escape(id)}"]`)).filter(Boolean);
+    const boxes = parts.map((part) => ["x", "y", "width", "height"].map((name) => Number(part.querySelector(".take").getAttribute(name))));
+    const least = (i) => Math.min(...boxes.map((box) => box[i])), most = (i) => Math.max(...boxes.map((box) => box[i] + box[i + 2]));
+    const left = least(0) + shift.x, top = least(1) + shift.y, wide = most(0) - least(0), high = most(1) - least(1);
+    const along = parts.flatMap((part) => part.dataset.along.split(" "));
     const lines = JSON.parse(art().dataset.snaps).filter(([owner]) => !along.includes(owner));
     const reach = REACH * View.perPixel();
-    const across = nearest(lines.filter((line) => line[1] === "x"), [left, left + wide / 2, left + wide], reach);
-    const up = nearest(lines.filter((line) => line[1] === "y"), [top, top + high / 2, top + high], reach);
+    const across = straight !== "x" && nearest(lines.filter((line) => line[1] === "x"), [left, left + wide / 2, left + wide], reach);
+    const up = straight !== "y" && nearest(lines.filter((line) => line[1] === "y"), [top, top + high / 2, top + high], reach);
     clear();
     if (across) show(`M${across.at} ${top - 1e4}v2e4`, across.at, top, across.words);
     if (up) show(`M${left - 1e4} ${up.at}h2e4`, left + wide, up.at, up.words);
-    return {x: shift.x + (across?.by ?? 0), y: shift.y + (up?.by ?? 0)};
+    return {x: shift.x + (across ? across.by : 0), y: shift.y + (up ? up.by : 0)};
   }
 
   // Inside the dragged part's own group the line would move with it, so it is drawn beside.

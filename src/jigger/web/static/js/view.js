@@ -205,5 +205,5 @@ const View = (() => {
   document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {tell, zoom, all, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
+  return {tell, zoom, zoomAt, all, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
 })();

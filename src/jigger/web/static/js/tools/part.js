@@ -1,21 +1,68 @@
-// Parts: tapped they are chosen; dragged they are pulled onto lines of others and show their outline.
+// Parts: tapped they are chosen, with Shift or Ctrl beside those that are; tapped again, what lies under them is. Dragged, all that
+// are chosen move, pulled onto lines of others, with Shift straight; and they show their outline.
 (() => {
-  const chosen = () => Hands.recipe().step;
-  const there = () => chosen() && document.querySelector(`.part[data-part="${CSS.escape(chosen())}"]`);
+  const many = () => (Hands.recipe().many ?? "").split(",").filter(Boolean);
+  const chosen = () => (many().length ? many() : [Hands.recipe().step].filter(there));
+  const there = (part) => Boolean(part && document.querySelector(`.part[data-part="${CSS.escape(part)}"]`));
+  const shown = (part) => document.querySelector(`.part[data-part="${CSS.escape(part)}"]`);
+  const choose = (parts, more = {}) => Hands.choose(parts.length === 1 ? parts[0] : "", "", {many: parts.length > 1 ? parts.join(",") : "", ...more});
+  const toggle = (part) => choose(chosen().includes(part) ? chosen().filter((one) => one !== part) : [...chosen(), part]);
+  const held = (what) => (chosen().includes(what.dataset.part) ? chosen() : [what.dataset.part]);
 
-  // The outline of a part is fetched when it is dragged; until it is there its corners move.
-  async function showGhost(part) {
-    const answer = await fetch(`${Hands.url}/ghost?part=${encodeURIComponent(part.dataset.part)}&pixel=${View.perPixel()}`);
-    if (answer.ok && part.matches(".held")) part.querySelector(":scope > .ghost").setAttribute("d", await answer.text());
+  // The outlines of parts are fetched when they are dragged; until they are there their corners move.
+  async function showGhost(what) {
+    const answer = await fetch(`${Hands.url}/ghost?part=${encodeURIComponent(held(what).join(","))}&pixel=${View.perPixel()}`);
+    if (answer.ok && what.matches(".held")) what.querySelector(":scope > .ghost").setAttribute("d", await answer.text());
   }
+
+  // What lies at a point, the uppermost first, and what comes after what is chosen; it is said which of how many that is.
+  function under(event) {
+    const found = document.elementsFromPoint(event.clientX, event.clientY).map((one) => one.closest(".part")?.dataset.part).filter(Boolean);
+    const all = [...new Set(found)], at = all.indexOf(Hands.recipe().step), next = all[(at + 1) % all.length];
+    if (all.length > 1) Hands.say(`${shown(next).querySelector("title").textContent}, ${((at + 1) % all.length) + 1} of ${all.length} here`, event);
+    return next;
+  }
+
+  const move = (parts, dx, dy) => (parts.length === 1 ? Hands.edit({do: "nudge", part: parts[0], dx, dy, ...(parts[0] === Hands.recipe().step ? {} : {step: parts[0], letter: "", many: ""})})
+    : Hands.edit({do: "nudge parts", many: parts.join(","), dx, dy}));
+  const others = (what) => held(what).map(shown).filter((one) => one && one !== what);
 
   Hands.add({
     at: ".part",
     pulled: true,
+    along: held,
     taken: showGhost,
-    tap: ({dataset: {part}}) => part === chosen() || Hands.choose(part),
-    drop: ({dataset: {part}}, {shift}) => Hands.edit({do: "nudge", part, dx: shift.x, dy: -shift.y, step: part, letter: ""}),
-    nudge: (dx, dy) => Boolean(there()) && (Hands.edit({do: "nudge", part: chosen(), dx, dy}), true),
-    remove: () => Boolean(there()) && (Hands.edit({do: "remove part", part: chosen(), step: ""}), true),
+    moving: (what, {shift}) => others(what).forEach((one) => one.setAttribute("transform", `translate(${shift.x} ${shift.y})`)),
+    tap(what, event) {
+      const part = what.dataset.part;
+      if (event.shiftKey || event.ctrlKey || event.metaKey) return toggle(part);
+      if (many().length) return choose([part]);
+      const next = under(event) ?? part;
+      return next === Hands.recipe().step || Hands.choose(next);
+    },
+    drop: (what, {shift}) => move(held(what), shift.x, -shift.y).finally(() => others(what).forEach((one) => one.removeAttribute("transform"))),
+    dropped: (what) => others(what).forEach((one) => one.removeAttribute("transform")),
+    nudge: (dx, dy) => Boolean(chosen().length) && (move(chosen(), dx, dy), true),
+    remove: () => Boolean(chosen().length) && (Hands.edit(many().length ? {do: "remove parts", many: many().join(",")} : {do: "remove part", part: chosen()[0], step: ""}), true),
   });
+
+  // A box drawn round parts chooses them, with Shift beside those that are chosen.
+  Hands.box = ({left, bottom, right, top}, event) => Hands.choose(event.shiftKey ? Hands.recipe().step : "", "", {
+    box: [left, bottom, right, top].join(" "), ...(event.shiftKey ? {many: chosen().join(","), more: "1"} : {})});
+  Hands.all = () => Hands.choose("", "", {all: "1"});
+  Hands.chosen = chosen;
+
+  // In the build sheet Ctrl takes a step more, Shift all from the first chosen one to it.
+  document.addEventListener("click", (event) => {
+    if (event.target.closest?.("[data-let-go]")) return choose([]);
+    const row = event.target.closest?.(".step[data-part]");
+    if (!row || !event.target.closest(".choose") || !(event.shiftKey || event.ctrlKey || event.metaKey)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    if (!event.shiftKey) return toggle(row.dataset.part);
+    const rows = [...document.querySelectorAll(".step[data-part]")].map((one) => one.dataset.part);
+    const [from, to] = [rows.indexOf(chosen()[0] ?? row.dataset.part), rows.indexOf(row.dataset.part)];
+    const run = rows.slice(Math.min(from, to), Math.max(from, to) + 1);
+    choose([chosen()[0] ?? row.dataset.part, ...run.filter((one) => one !== chosen()[0])]);
+  }, true);
 })();

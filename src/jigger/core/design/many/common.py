@@ -1,0 +1,154 @@
+"""What several parts have in common and can be edited in at once: for each field the places that hold it."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from jigger.core.design.model.design import AnyPart, Design, Lettering, Stroke
+from jigger.core.design.model.find import find_part, find_target, layer_of
+from jigger.core.errors import CommandRefused
+from jigger.core.joinery.joins.table import JOINS
+from jigger.core.table import Table
+
+Place = tuple[str, str]  # the id of what holds it, and its field there
+Places = Callable[[Design, AnyPart], list[Place]]
+
+
+@dataclass(frozen=True)
+class Shared:
+    """A field of several parts. `kind`: how a typed value is read; `offers`: what a choice is made from. `ends_fit`: a
+    part that is held to a size is so no longer when this is set.
+    """
+
+    id: str
+    words: str
+    kind: str
+    places: Places
+    offers: tuple[tuple[str, str], ...] = ()
+    ends_fit: bool = False
+
+
+def _of_lines(field: str) -> Places:
+    return lambda design, part: [(line.id, field) for line in part.lines] if isinstance(part, Lettering) else []
+
+
+def _tracked(design: Design, part: AnyPart) -> list[Place]:
+    lines = part.lines if isinstance(part, Lettering) else []
+    return [(line.id, "tracking") for line in lines if line.spacing == "font"]
+
+
+def _gapped(design: Design, part: AnyPart) -> list[Place]:
+    lines = part.lines if isinstance(part, Lettering) else []
+    return [(line.id, "gap") for line in lines if line.spacing != "font"]
+
+
+def _leading(design: Design, part: AnyPart) -> list[Place]:
+    return [(part.id, "line_spacing")] if isinstance(part, Lettering) and len(part.lines) > 1 else []
+
+
+def _pen(design: Design, part: AnyPart) -> list[Place]:
+    return [(part.id, "pen.width")] if isinstance(part, Stroke) and not part.pen.filled else []
+
+
+def _gapped_join(design: Design, part: AnyPart) -> list[Place]:
+    return _joined("join.gap")(design, part) if JOINS[part.join.kind].gap else []
+
+
+def _joined(field: str) -> Places:
+    def places(design: Design, part: AnyPart) -> list[Place]:
+        return [(part.id, field)] if layer_of(design, part.id).ground_part != part.id else []
+
+    return places
+
+
+def _of_layer(field: str) -> Places:
+    return lambda design, part: [(layer_of(design, part.id).id, field)]
+
+
+def _bridged(field: str) -> Places:
+    def places(design: Design, part: AnyPart) -> list[Place]:
+        layer = layer_of(design, part.id)
+        wish = layer.wish or design.material(layer.material).wish
+        return [(layer.id, field)] if wish != "any" and layer.build != "print" else []
+
+    return places
+
+
+CASES = tuple((one, one) for one in ("as typed", "capitals", "small letters", "first capitals"))
+SPACINGS = (
+    ("font", "as the font has it"), ("by eye", "equal white, by eye"), ("even", "even gaps"),
+    ("touching", "until they touch"),
+)  # fmt: skip
+
+SHARED: Table[Shared] = Table(
+    "field of several parts",
+    Shared("font", "Font", "font", _of_lines("font")),
+    Shared("size", "Size", "length", _of_lines("height"), ends_fit=True),
+    Shared("case", "Case", "choice", _of_lines("case"), CASES),
+    Shared("letter-width", "Letter width", "number", _of_lines("width")),
+    Shared("spacing", "Between letters", "choice", _of_lines("spacing"), SPACINGS),
+    Shared("tracking", "Tracking", "number", _tracked),
+    Shared("gap", "Gap", "length", _gapped),
+    Shared("line-spacing", "Line spacing", "number", _leading),
+    Shared("pen", "Drawn so wide", "length", _pen, ends_fit=True),
+    Shared("join", "Meets what is before it", "join", _joined("join.kind")),
+    Shared("join-gap", "With a gap", "length", _gapped_join),
+    Shared("colour", "Colour of the layer", "colour", _of_layer("colour")),
+    Shared("hidden", "Not cut", "flag", lambda design, part: [(part.id, "hidden")]),
+    Shared("bridges", "Bridge width", "optional", _bridged("bridges.width")),
+)
+
+
+@dataclass(frozen=True)
+class Found:
+    """A field as some parts have it: `value`, where `differs` that of the first; `count` places hold it."""
+
+    shared: Shared
+    value: Any
+    differs: bool
+    count: int
+
+
+def places_of(design: Design, parts: Sequence[str], field: str) -> list[Place]:
+    """Where some parts hold a field, each place once. Raises CommandRefused, UnknownChoice."""
+    found = (place for one in parts for place in SHARED[field].places(design, find_part(design, one)))
+    return list(dict.fromkeys(found))
+
+
+def common(design: Design, parts: Sequence[str]) -> list[Found]:
+    """The fields that every one of some parts has, or that all lettering among them has, with their values."""
+    letterings = [one for one in parts if isinstance(find_part(design, one), Lettering)]
+    found = []
+    for shared in SHARED.values():
+        each = {one: shared.places(design, find_part(design, one)) for one in parts}
+        having = [one for one, places in each.items() if places]
+        if not having or (having != list(parts) and having != letterings and not shared.ends_fit):
+            continue
+        places = places_of(design, having, shared.id)
+        values = [_value(design, *place) for place in places]
+        found.append(Found(shared, values[0], any(value != values[0] for value in values), len(places)))
+    return found
+
+
+def _value(design: Design, target: str, field: str) -> Any:
+    holder: Any = find_target(design, target)
+    for step in field.split("."):
+        holder = getattr(holder, step)
+    if field == "colour" and holder is None:
+        return design.material(layer_of(design, target).material).colour
+    return holder
+
+
+def refuse_few(design: Design, parts: Sequence[str], least: int = 2) -> None:
+    """Raises CommandRefused where fewer parts than `least` are chosen, one is gone, or one is in a locked layer."""
+    if len(set(parts)) < least:
+        raise CommandRefused("", f"choose at least {least} parts for this" if least > 1 else "choose a part first")
+    for one in parts:
+        layer = layer_of(design, find_part(design, one).id)
+        if layer.locked:
+            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+
+
+def counted(design: Design, parts: Sequence[str]) -> str:
+    """Some parts in words: the one by its title, more by their number."""
+    return f"“{find_part(design, parts[0]).title}”" if len(parts) == 1 else f"{len(parts)} parts"

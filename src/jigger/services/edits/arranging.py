@@ -1,0 +1,267 @@
+"""Several parts arranged: moved together, lined up, spaced, made of one size, turned and scaled about a point.
+
+What is wanted is a place for each part; `reaching` moves them until they are there.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jigger.core.design.building.references import carriers
+from jigger.core.design.edits.adjust import Adjust
+from jigger.core.design.edits.base import Scalar
+from jigger.core.design.many.common import counted, refuse_few
+from jigger.core.design.many.editing import MoveParts, Parts, RelateParts
+from jigger.core.design.many.lining import LINES, Lie, in_a_row, lie_of, lined_up, mean_gap, same_size, spaced
+from jigger.core.design.many.scaling import Factor, TurnParts, as_cut
+from jigger.core.design.many.several import Several, Step
+from jigger.core.design.model.design import Design, Group, Lettering, flat
+from jigger.core.design.model.find import find_part, home_of
+from jigger.core.errors import CommandRefused
+from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.boxes import around, middle
+from jigger.services.designs import Opened
+from jigger.services.edits.placed import Number, PlacedEdit
+from jigger.services.edits.reaching import ON_PAGE, Spot, in_homes, ink_middle, reached
+from jigger.services.house import House
+
+
+class NudgeParts(PlacedEdit):
+    """Move parts by dx, dy mm of the drawing, and all that they are held together with."""
+
+    do: Literal["nudge parts"] = "nudge parts"
+    many: Parts
+    dx: Number
+    dy: Number
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 1)
+        held = [one.parts for one in design.sets if one.kind == "together" and set(one.parts) & set(self.many)]
+        moving = leading(design, [*self.many, *(part for parts in held for part in parts)])
+        by = {one: (self.dx, self.dy) for one in moving}
+        if any(isinstance(home_of(design, one), Group) for one in moving):
+            by = in_homes(design, house.workshop.placed(design), by)
+        return house.designs.edit(identity, MoveParts(by=by), seen)
+
+
+class LineUp(PlacedEdit):
+    """Line parts up with the first of them, or with the surface; once, or as a rule that holds from now on."""
+
+    do: Literal["line up"] = "line up"
+    many: Parts
+    line: str
+    to: Literal["first", "surface"] = "first"
+    rule: bool = False
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 2 if self.to == "first" else 1)
+        line = LINES[self.line]
+        words = f"{line.words} of {counted(design, self.many)} lined up"
+        parts = {one: lie_of(part) for one, part in house.workshop.placed(design).items() if one in self.many}
+        if self.to == "surface":
+            surface = design.surface
+            if surface is None:
+                raise CommandRefused("Surface", "the design goes on nothing in particular; give it a surface first")
+            box = (0.0, 0.0, surface.width, surface.height)
+            anchor, name = Lie(box, box, 0.0, middle(box)), "surface"
+        else:
+            anchor, name = parts[self.many[0]], self.many[0]
+        others = [one for one in self.many if one != name]
+        if self.rule:
+            return self._ruled(house, identity, design, others, name, parts, anchor, seen)
+        goals = _shifted(parts, lined_up(parts, self.line, anchor))
+        return arranged(house, identity, design, [], goals, ink_middle, words, seen)
+
+    def _ruled(
+        self, house: House, identity: str, design: Design, others: list[str], name: str,
+        parts: Mapping[str, Lie], anchor: Lie, seen: int | None,
+    ) -> Opened:  # fmt: skip
+        """Each part placed by the first on this axis, as far from it on the other as it is."""
+        line = LINES[self.line]
+        if not line.rule or (line.by_surface and name != "surface"):
+            words = f"{line.words} are lined up once; middles, letter bodies and baselines can be kept"
+            raise CommandRefused("As a rule", words)
+        if line.id == "baseline" and (name == "surface" or not isinstance(find_part(design, name), Lettering)):
+            raise CommandRefused("As a rule", "only lettering has a baseline; choose some first")
+        placing = {**ON_PAGE, "place.on": name, "place.x": 0.0, "place.y": 0.0}
+        if "place.other_edge" in line.rule:
+            placing["place.between"] = name
+        rules: list[Step] = [Adjust(target=one, values={**placing, **line.rule}) for one in others]
+        goals = _shifted(parts, lined_up(parts, self.line, anchor))
+        words = f"{line.words} of {counted(design, self.many)} kept in line"
+        goals = {one: goals[one] for one in others}
+        return arranged(house, identity, design, rules, goals, ink_middle, words, seen)
+
+
+class SpaceOut(PlacedEdit):
+    """Space parts evenly, across or down the page: once, or as a rule that keeps their gap."""
+
+    do: Literal["space out"] = "space out"
+    many: Parts
+    across: bool = True
+    by: Literal["gaps", "middles"] = "gaps"
+    gap: Annotated[float, Field(ge=0, le=20_000, allow_inf_nan=False)] | None = None
+    rule: bool = False
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 2 if self.gap is not None or self.rule else 3)
+        parts = {one: lie_of(part) for one, part in house.workshop.placed(design).items() if one in self.many}
+        if self.rule:
+            gap = mean_gap(parts, self.across) if self.gap is None else self.gap
+            order = in_a_row(parts, self.across)
+            rule = RelateParts(many=order, kind="even", gap=round(gap, 4), across=self.across)
+            return house.designs.edit(identity, rule, seen)
+        words = f"even {self.by} of {counted(design, self.many)}"
+        goals = _shifted(parts, spaced(parts, self.across, self.by, self.gap))
+        return arranged(house, identity, design, [], goals, ink_middle, words, seen)
+
+
+class SizeAlike(PlacedEdit):
+    """Make parts as wide or as high as the first of them, or their letters as high; once, or as a rule."""
+
+    do: Literal["size alike"] = "size alike"
+    many: Parts
+    by: Literal["wide", "high", "body"] = "high"
+    rule: bool = False
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many)
+        first, *others = self.many
+        words = f"{counted(design, self.many)} as {'high' if self.by != 'wide' else 'wide'} as each other"
+        built = house.workshop.placed(design)
+        parts = {one: lie_of(built[one]) for one in self.many}
+        goals = {one: ink_middle(parts[one]) for one in others}
+        if self.rule:
+            if self.by == "body":
+                raise CommandRefused("As a rule", "the size of letter bodies is set once; width and height can be kept")
+            kind = "width" if self.by == "wide" else "height"
+            fit: dict[str, Scalar] = {"fit.kind": kind, "fit.to": first, "fit.margin": 0.0, "fit.stretch": False}
+            rules: list[Step] = [Adjust(target=one, values=fit) for one in others]
+            return arranged(house, identity, design, rules, goals, ink_middle, words, seen)
+        factors = dict(zip(others, same_size([parts[one] for one in others], parts[first], self.by), strict=True))
+        steps: list[Step] = [as_cut(design, built, factors)]
+        return arranged(house, identity, design, steps, goals, ink_middle, words, seen)
+
+
+class ScaleAbout(PlacedEdit):
+    """Make parts so many times as large about the middle of all of them, or of the first."""
+
+    do: Literal["scale about"] = "scale about"
+    many: Parts
+    times: Factor
+    about: Literal["middle", "first", "point"] = "middle"
+    x: Number = 0.0
+    y: Number = 0.0
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 1)
+        built = house.workshop.placed(design)
+        parts = {one: lie_of(built[one]) for one in self.many}
+        x, y = _about(parts, self.many, self.about, (self.x, self.y))
+        top = leading(design, self.many, groups_only=True)
+        goals = {}
+        for one in top:
+            at = ink_middle(parts[one])
+            goals[one] = x + (at[0] - x) * self.times, y + (at[1] - y) * self.times
+        steps: list[Step] = [as_cut(design, built, dict.fromkeys(top, self.times))]
+        return arranged(
+            house, identity, design, steps, goals, ink_middle, f"size of {counted(design, self.many)}", seen
+        )
+
+
+class TurnAbout(PlacedEdit):
+    """Turn parts by degrees, counter-clockwise, about where all of them balance, or the first."""
+
+    do: Literal["turn about"] = "turn about"
+    many: Parts
+    angle: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
+    about: Literal["middle", "first", "point"] = "middle"
+    x: Number = 0.0
+    y: Number = 0.0
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 1)
+        parts = {one: lie_of(part) for one, part in house.workshop.placed(design).items()}
+        chosen = {one: parts[one] for one in self.many}
+        turn = Affine.turn(self.angle, _balance(chosen, self.many, self.about, (self.x, self.y)))
+        top = turned_by_themselves(design, leading(design, self.many, groups_only=True))
+        for one in design.sets:
+            if one.kind == "even" and len(set(one.parts) & set(top)) > 1:
+                names = " and ".join(f"“{find_part(design, x).title}”" for x in one.parts if x in top)
+                raise CommandRefused("Turn", f"{names} keep even gaps up or across; let that go under Place first")
+        goals = {one: turn.at(*parts[one].balance) for one in top}
+        words = f"turn of {counted(design, self.many)}"
+        steps: list[Step] = [TurnParts(many=top, angle=self.angle)]
+        return arranged(house, identity, design, steps, goals, lambda one: one.balance, words, seen)
+
+
+def leading(design: Design, many: list[str], groups_only: bool = False) -> list[str]:
+    """Those of some parts that none of the others takes along: they are in no group among them and, unless
+    `groups_only`, follow none of them.
+    """
+    held = {
+        one.id for part in design.parts() if isinstance(part, Group) and part.id in many for one in flat(part.parts)
+    }
+    carried = {} if groups_only else carriers(design)
+    return [one for one in dict.fromkeys(many) if one not in held and not carried.get(one, set()) & (set(many) - {one})]
+
+
+def turned_by_themselves(design: Design, many: Sequence[str]) -> list[str]:
+    """What is turned for some parts to be turned: of a group what it holds, unless finishes of its own are done to it
+    that would not turn with that.
+    """
+    found: list[str] = []
+    for one in many:
+        part = find_part(design, one)
+        whole = not isinstance(part, Group) or part.finishes or not part.parts
+        found += [one] if whole else turned_by_themselves(design, [x.id for x in part.parts])  # type: ignore[union-attr]
+    return found
+
+
+def arranged(
+    house: House, identity: str, design: Design, steps: list[Step], goals: Mapping[str, Spot],
+    at: Callable[[Lie], Spot], words: str, seen: int | None,
+) -> Opened:  # fmt: skip
+    """The design after some steps, with the point `at` of each part where its goal is; one step of history. Raises
+    CommandRefused.
+    """
+    begun = Several(words=words, edits=steps).apply(design) if steps else design
+    moves = reached(house.workshop, begun, goals, at)
+    done = [*steps, *([MoveParts(by=moves, words=words)] if moves else [])]
+    if not done:
+        return house.designs.open(identity)
+    return house.designs.edit(identity, Several(words=words, edits=done), seen)
+
+
+def _shifted(parts: Mapping[str, Lie], by: Mapping[str, Spot]) -> dict[str, Spot]:
+    """Where the middles of parts come to lie."""
+    return {one: (ink_middle(parts[one])[0] + dx, ink_middle(parts[one])[1] + dy) for one, (dx, dy) in by.items()}
+
+
+def _about(parts: Mapping[str, Lie], many: list[str], about: str, point: Spot) -> Spot:
+    if about == "point":
+        return point
+    boxes = [parts[many[0]].ink] if about == "first" else [one.ink for one in parts.values()]
+    box = around(boxes)
+    return middle(box) if box else (0.0, 0.0)
+
+
+def _balance(parts: Mapping[str, Lie], many: list[str], about: str, point: Spot) -> Spot:
+    """Where parts balance, which turns with them; so turned back they are where they were."""
+    if about == "point":
+        return point
+    found = [parts[many[0]]] if about == "first" else list(parts.values())
+    weight = sum(one.area for one in found) or 1.0
+    return sum(one.balance[0] * one.area for one in found) / weight, sum(
+        one.balance[1] * one.area for one in found
+    ) / weight
+
+
+PLACED = (NudgeParts, LineUp, SpaceOut, SizeAlike, ScaleAbout, TurnAbout)

@@ -1,0 +1,84 @@
+"""Several parts in one move, by hand and by key."""
+
+from playwright.sync_api import expect
+
+from jigger.core.design.many.lining import lie_of
+from tests.browser.conftest import Bench
+from tests.browser.hands import design_of, drag, middle
+from tests.services.test_arranging import yard
+
+
+def test_many_are_chosen_moved_lined_up_and_copied_into_another_design(bench: Bench) -> None:
+    identity = bench.house.designs.add(yard(), "a yard")
+    bench.open(identity)
+    page, recipe = bench.page, bench.page.locator("#recipe")
+    canvas = page.locator("#canvas").bounding_box()
+    corner = canvas["x"] + 6, canvas["y"] + 6
+    drag(bench, corner, (canvas["x"] + canvas["width"] - 6, canvas["y"] + canvas["height"] - 60))
+    expect(recipe).to_have_attribute("data-many", "disc,name,under,plate,rope,pair,crest,again")
+    page.keyboard.press("Escape")
+    expect(recipe).to_have_attribute("data-many", "")
+
+    page.locator('.part[data-part="disc"] .take').click()
+    expect(recipe).to_have_attribute("data-step", "disc")
+    page.locator('.part[data-part="rope"] .take').click(modifiers=["Shift"], position={"x": 4, "y": 4})
+    expect(recipe).to_have_attribute("data-many", "disc,rope")
+    before = design_of(bench, identity)
+    page.keyboard.down("Shift")  # straight
+    start = middle(page.locator('.part[data-part="disc"] .take'))
+    page.keyboard.up("Shift")
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Shift")
+    page.keyboard.down("Alt")
+    page.mouse.move(start[0] + 30, start[1] + 4)
+    page.mouse.move(start[0] + 60, start[1] + 9)
+    expect(page.locator('.part[data-part="rope"]')).to_have_attribute(
+        "transform", page.locator('.part[data-part="disc"]').get_attribute("transform") or "none"
+    )
+    page.mouse.up()
+    page.keyboard.up("Shift")
+    page.keyboard.up("Alt")
+    bench.shows(2)
+    after = design_of(bench, identity)
+    moves = {
+        (round(b.place.x - a.place.x, 3), b.place.y - a.place.y)
+        for a, b in zip(before.parts(), after.parts(), strict=True)
+        if a.place != b.place
+    }
+    assert len(moves) == 1 and moves.pop()[1] == 0, "both by the same, straight across"
+
+    page.locator("#verb-arrange").click()
+    page.get_by_role("button", name="Foot").click()
+    bench.shows(3)
+    built = bench.house.workshop.placed(design_of(bench, identity))
+    assert abs(lie_of(built["disc"]).ink[1] - lie_of(built["rope"]).ink[1]) < 0.002
+    page.locator("#canvas").focus()
+    page.keyboard.press("Control+d")
+    bench.shows(4)
+    copies = recipe.get_attribute("data-many").split(",")
+    assert len(copies) == 2 and recipe.get_attribute("data-copied") == "disc,rope"
+    page.keyboard.press("Shift+ArrowRight")
+    bench.shows(5)
+    expect(recipe).to_have_attribute("data-many", ",".join(copies))
+    page.keyboard.press("Control+d")
+    bench.shows(6)
+    page.keyboard.press("Control+z")
+    bench.shows(7)
+    page.locator(f'.step[data-part="{copies[0]}"] .choose').click()
+    page.locator('.step[data-part="under"] .choose').click(modifiers=["Control"])
+    expect(recipe).to_have_attribute("data-many", f"{copies[0]},under")
+    page.keyboard.press("Control+c")
+    expect(page.locator("#said")).to_have_text("2 parts copied; paste with Ctrl V")
+
+    other = bench.house.designs.create_plain("Elsewhere")
+    bench.open(other)
+    page.locator("#canvas").focus()
+    page.keyboard.press("Control+Shift+V")
+    bench.shows(2)
+    assert [part.title for part in design_of(bench, other).parts()] == ["Elsewhere", "boat", "Disc"]
+    page.keyboard.press("Control+g")
+    bench.shows(3)
+    page.keyboard.press("Delete")
+    bench.shows(4)
+    assert [part.title for part in design_of(bench, other).parts()] == ["Elsewhere"]
