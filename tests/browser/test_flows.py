@@ -243,7 +243,12 @@ def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
     expect(bench.page.locator(".step .title").nth(1)).to_have_text("BOATS!")
 
 
-def test_views_zoom_and_keys(bench: Bench) -> None:
+def test_views_keys_and_a_design_file_out_and_in(bench: Bench) -> None:
+    _views_zoom_and_keys(bench)
+    _a_design_file_goes_out_and_comes_back(bench)
+
+
+def _views_zoom_and_keys(bench: Bench) -> None:
     plate(bench)
     page = bench.page
     for key, view in (("b", "blade"), ("f", "fallout"), ("p", "proof")):
@@ -260,7 +265,7 @@ def test_views_zoom_and_keys(bench: Bench) -> None:
     expect(page.locator("#keys")).to_be_hidden()
 
 
-def test_a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
+def _a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
     identity = plate(bench)
     page = bench.page
     page.goto(f"{bench.address}/designs/{identity}/cut")

@@ -6,6 +6,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
+from tests.browser.hands import design_of
 from tests.services.test_pictures import picture
 
 
@@ -29,6 +30,16 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
         judged(view)
     bench.choose("Heron")
     judged("a part chosen")
+    badge = bench.house.designs.create("ring-badge", {})
+    bench.open(badge)
+    for verb in ("settings", "arrange", "hold"):
+        bench.page.goto(
+            f"{bench.address}/designs/{badge}?many={','.join(part.id for part in design_of(bench, badge).parts()[:3])}&verb={verb}"
+        )
+        judged(f"several parts chosen, {verb}")
+    for page in ("history", "history?at=1"):
+        bench.page.goto(f"{bench.address}/designs/{badge}/{page}")
+        judged(page)
     for page in ("cut", "report"):
         bench.page.goto(f"{bench.address}/designs/{plate}/{page}")
         judged(page)

@@ -15,12 +15,13 @@ from jigger.services.lane import Lane, Superseded
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
-Kind = Literal["readout", "repair", "plan", "report", "warm"]
+Kind = Literal["readout", "repair", "plan", "report", "compared", "warm"]
 Given = ParamSpec("Given")
 Answer = TypeVar("Answer")
 
 LANES: dict[Kind, str] = {
-    "readout": "figures", "repair": "figures", "report": "figures", "warm": "figures", "plan": "plans",
+    "readout": "figures", "repair": "figures", "report": "figures", "compared": "figures", "warm": "figures",
+    "plan": "plans",
 }  # fmt: skip
 ALWAYS = "figures"  # the lane that is there from the start and stays
 REST = 120.0  # seconds without a question, after which any other is let go

@@ -3,6 +3,7 @@
 import secrets
 from collections.abc import Mapping
 from contextlib import AbstractContextManager, suppress
+from contextvars import ContextVar
 from dataclasses import dataclass
 from functools import lru_cache
 from math import inf
@@ -22,6 +23,7 @@ from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, Listed
 from jigger.store.history import NoSuchDesign as NoSuchDesign
 
+WINDOW: ContextVar[str] = ContextVar("window", default="")  # of a browser, that what is done now comes from
 BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
 REMEMBERED = 64  # designs of which the last answer is known
 
@@ -42,9 +44,11 @@ class Opened:
 class LateEdit(JiggerError):
     """The edit was made on an older state and its target has changed since; `opened` is the present one."""
 
-    def __init__(self, opened: Opened):
+    def __init__(self, opened: Opened, what: str = "", elsewhere: bool = True):
         self.opened = opened
-        super().__init__("this was changed somewhere else meanwhile; look at it and edit again")
+        where = "in another window" if elsewhere else "here"
+        done = f"“{what}” was done {where} meanwhile" if what else "this was changed somewhere else meanwhile"
+        super().__init__(f"{done}; look at it and edit again")
 
 
 class Designs:
@@ -91,6 +95,11 @@ class Designs:
         text = self._store.at(identity, number)
         return None if text is None else _read(text)
 
+    def last_edit(self, identity: str) -> tuple[int, str, str, str]:
+        """The state a design shows, what was done last, when, and in which window. Raises NoSuchDesign."""
+        with self._store.reading(identity) as history:
+            return history.seq, *history.last_edit
+
     def head_number(self, identity: str) -> int | None:
         """The revision a design shows, None where it is not on the shelf."""
         return self._store.head_number(identity)
@@ -104,7 +113,8 @@ class Designs:
         with stage("edit"), self._editing(identity) as history:
             design = _read(history.snapshot)
             if seen is not None and seen != history.seq and not _unchanged(command, history.snapshot_at(seen), design):
-                raise LateEdit(_opened(history.head))
+                label, _, window = history.last_edit
+                raise LateEdit(_opened(history.head), label, window != WINDOW.get())
             after = command.apply(design)
             if after == design:
                 return _opened(history.head)
@@ -116,6 +126,7 @@ class Designs:
                 command.model_dump_json(),
                 burst,
                 now(),
+                WINDOW.get(),
             )
             return _opened(history.head, after)
 
@@ -137,6 +148,12 @@ class Designs:
     def redo(self, identity: str) -> Opened:
         with self._editing(identity) as history:
             history.redo(now())
+            return self._renamed(history)
+
+    def go_to(self, identity: str, number: int) -> Opened:
+        """Show a revision that there is again. Raises NoSuchDesign."""
+        with self._editing(identity) as history:
+            history.go_to(number, now())
             return self._renamed(history)
 
     def put_away(self, identity: str) -> None:

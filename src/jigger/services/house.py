@@ -23,6 +23,7 @@ from jigger.services.pictures import Pictures
 from jigger.services.settings import Settings, address
 from jigger.services.shop import Shop
 from jigger.services.stockroom import StockRoom
+from jigger.services.versions import Versions
 from jigger.services.workshop import Workshop
 from jigger.store.cut_lists import CutListStore
 from jigger.store.database import DATABASE, open_database, read_database
@@ -46,6 +47,7 @@ class House:
     nests: Nests
     ornaments: Ornaments
     pictures: Pictures
+    versions: Versions
 
 
 BREATH = 0.15  # seconds
@@ -124,4 +126,5 @@ def open_house(settings: Settings) -> House:
         Nests(cut_lists),
         Ornaments(ShopStore(engine, "ornament")),
         Pictures(PictureStore(engine)),
+        Versions(DesignStore(engine), designs),
     )

@@ -1,13 +1,14 @@
 """Designs and their histories: revisions are added, a head moves among them, nothing is deleted."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import ColumnElement, Engine, and_, func, select
 from sqlalchemy.orm import Session, defer
 
-from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow
+from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow, VersionNameRow
 
 
 @dataclass(frozen=True)
@@ -29,6 +30,21 @@ class Listed:
     name: str
     seq: int
     changed: str
+
+
+@dataclass(frozen=True)
+class PastStep:
+    """A step of a design's history: the revision it came to, what it is called, what it was made upon, its name if it
+    has one. `window`: the one it came from. `way`: `now`, `before` and `ahead` of it as undo and redo go, or `aside`.
+    """
+
+    number: int
+    label: str
+    created: str
+    before: int | None
+    name: str
+    window: str
+    way: str
 
 
 class NoSuchDesign(LookupError):
@@ -67,7 +83,14 @@ class History:
         """The burst of the head's revision and when it was made."""
         return self._present.burst, self._present.created
 
-    def record(self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str) -> None:
+    @property
+    def last_edit(self) -> tuple[str, str, str]:
+        """What the revision shown is called, when it was made, and the window it came from."""
+        return self._present.label, self._present.created, self._present.window
+
+    def record(
+        self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str, window: str = ""
+    ) -> None:
         """Add a revision after the head and move the head to it."""
         numbers = select(func.max(RevisionRow.number)).where(RevisionRow.design_id == self._row.id)
         number = (self._session.scalar(numbers) or 0) + 1
@@ -84,6 +107,7 @@ class History:
             snapshot=snapshot,
             burst=burst,
             created=now,
+            window=window,
         )
         self._session.add(made)
         self._row.name = name
@@ -105,6 +129,59 @@ class History:
             self._move(target, now)
         return target is not None
 
+    def go_to(self, number: int, now: str) -> bool:
+        """Show a revision again, as undo and redo do; False where there is none of this number."""
+        target = self._session.get(RevisionRow, (self._row.id, number))
+        if target and number != self._row.head:
+            self._move(target, now)
+        return target is not None
+
+    def steps(self) -> list[PastStep]:
+        """All steps that were ever made, the newest first; a burst is one."""
+        wanted = select(
+            RevisionRow.number, RevisionRow.label, RevisionRow.created, RevisionRow.step_from, RevisionRow.burst,
+            RevisionRow.window,
+        ).where(RevisionRow.design_id == self._row.id)  # fmt: skip
+        rows = self._session.execute(wanted.order_by(RevisionRow.number)).all()
+        last = {row.burst or row.number: row for row in rows}
+        named = select(VersionNameRow).where(VersionNameRow.design_id == self._row.id)
+        names = {row.number: row.name for row in self._session.scalars(named)}
+        kept = {row.number: row for row in last.values()} | {row.number: row for row in rows if row.number in names}
+        ways = {self._row.head: "now"} | dict.fromkeys(self._back(rows), "before") | dict.fromkeys(self._on(), "ahead")
+        newest_first = sorted(kept.values(), key=lambda row: -row.number)
+        return [
+            PastStep(row.number, row.label, row.created, row.step_from, names.get(row.number, ""), row.window,
+                 ways.get(row.number, "aside"))
+            for row in newest_first
+        ]  # fmt: skip
+
+    def _back(self, rows: Sequence[Any]) -> list[int]:
+        """The numbers that undo goes through."""
+        before = {row.number: row.step_from for row in rows}
+        found, number = list[int](), before.get(self._row.head)
+        while number:
+            found.append(number)
+            number = before.get(number)
+        return found
+
+    def _on(self) -> list[int]:
+        """The numbers that redo goes through."""
+        found, revision = list[int](), self._forward(self._present)
+        while revision:
+            found.append(revision.number)
+            revision = self._forward(revision)
+        return found
+
+    def name_version(self, number: int, name: str, now: str) -> None:
+        """Call a revision by a name, or no longer where that is empty."""
+        row = self._session.get(VersionNameRow, (self._row.id, number))
+        if row and not name:
+            self._session.delete(row)
+        elif row:
+            row.name = name
+        elif name:
+            self._session.add(VersionNameRow(design_id=self._row.id, number=number, name=name, created=now))
+
     def rename(self, name: str) -> None:
         self._row.name = name
 
@@ -124,9 +201,15 @@ class History:
         return self._session.get_one(RevisionRow, (self._row.id, number))
 
     def _forward(self, revision: RevisionRow) -> RevisionRow | None:
-        """The newest step made from here: its burst's last revision, where it is one of a burst."""
-        child = self._newest(RevisionRow.parent == revision.number)
+        """The step from here that was shown last: its burst's last revision, where it is one of a burst."""
+        child = self._shown_last(revision.number)
         return self._newest(RevisionRow.burst == child.burst) if child and child.burst else child
+
+    def _shown_last(self, parent: int) -> RevisionRow | None:
+        seen = and_(HeadMoveRow.design_id == RevisionRow.design_id, HeadMoveRow.revision == RevisionRow.number)
+        mine = and_(RevisionRow.design_id == self._row.id, RevisionRow.parent == parent)
+        wanted = select(RevisionRow).options(defer(RevisionRow.snapshot)).join(HeadMoveRow, seen).where(mine)
+        return self._session.scalar(wanted.order_by(HeadMoveRow.seq.desc()).limit(1))
 
     def _newest(self, which: ColumnElement[bool]) -> RevisionRow | None:
         mine = (

@@ -3,7 +3,7 @@
 import zlib
 from typing import Any
 
-from sqlalchemy import Dialect, ForeignKey, ForeignKeyConstraint, String
+from sqlalchemy import Dialect, ForeignKey, ForeignKeyConstraint, Index, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 from sqlalchemy.types import TypeDecorator
 
@@ -30,7 +30,7 @@ class Compact(TypeDecorator[str]):
 
 
 class DesignRow(Base):
-    """A design: `head` is the revision it shows, `seq` grows with every move of the head."""
+    """A design: `head` is the revision it shows, `seq` grows with every move of the head. `tags`: one a line."""
 
     __tablename__ = "design"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -40,12 +40,14 @@ class DesignRow(Base):
     created: Mapped[str]
     changed: Mapped[str]
     archived: Mapped[bool] = mapped_column(default=False)
+    tags: Mapped[str] = mapped_column(default="")
 
 
 class RevisionRow(Base):
     """One accepted edit with the whole document after it; nothing here is ever changed or deleted.
 
     `parent` is the revision before it, `step_from` the one that undo goes to: the parent of its burst's first.
+    `window`: the window of a browser that it came from.
     """
 
     __tablename__ = "revision"
@@ -58,6 +60,18 @@ class RevisionRow(Base):
     snapshot: Mapped[str] = mapped_column(Compact)
     burst: Mapped[str | None]
     created: Mapped[str]
+    window: Mapped[str] = mapped_column(default="")
+    __table_args__ = (Index("revision_parent", "design_id", "parent"),)
+
+
+class VersionNameRow(Base):
+    """The name that a person gave a revision."""
+
+    __tablename__ = "version_name"
+    design_id: Mapped[str] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    created: Mapped[str]
 
 
 class HeadMoveRow(Base):
@@ -67,7 +81,10 @@ class HeadMoveRow(Base):
     design_id: Mapped[str] = mapped_column(primary_key=True)
     seq: Mapped[int] = mapped_column(primary_key=True)
     revision: Mapped[int]
-    __table_args__ = (ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),)
+    __table_args__ = (
+        ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),
+        Index("head_move_revision", "design_id", "revision"),
+    )
 
 
 class JobRow(Base):

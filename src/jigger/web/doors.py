@@ -20,13 +20,14 @@ from jigger.core.errors import JiggerError, in_words
 from jigger.core.timing import listening
 from jigger.services.case import LARGEST_FONT
 from jigger.services.cut_lists import LateListEdit, NoSuchList
-from jigger.services.designs import LateEdit, NoSuchDesign
+from jigger.services.designs import WINDOW, LateEdit, NoSuchDesign
 from jigger.services.lane import Superseded
 from jigger.services.logs import answered
 from jigger.web.render import render_failure, render_missing, render_refusal
 
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 MEGABYTE = 1024 * 1024
+LONGEST_WINDOW = 40
 LARGEST_BODY = 4 * MEGABYTE
 LARGEST_FILE = LARGEST_FONT + 64 * 1024
 FULL = "The disk is full or cannot be written; nothing of this was kept. Make room, then try again."
@@ -76,6 +77,7 @@ class _Guard:
             await send(message)
 
         request = Request(scope)
+        WINDOW.set(request.headers.get("x-window", "")[:LONGEST_WINDOW])
         refusal = _turned_away(request) if scope["method"] == "POST" else None
         with listening() as stages:
             try:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 
 from jigger.core.table import Table
-from jigger.web.routes import bench, cut, letters, materials, ornaments, pictures, queue, sheets, shelf, tray
+from jigger.web.routes import bench, cut, history, letters, materials, ornaments, pictures, queue, sheets, shelf, tray
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,7 @@ SCREENS: Table[Screen] = Table(
     Screen("ornaments", ornaments.router, ("/ornaments", "Ornaments")),
     Screen("materials", materials.router, ("/materials", "Materials")),
     Screen("bench", bench.router),
+    Screen("history", history.router),
     Screen("cut", cut.router),
     Screen("sheet", sheets.router, ("/cut-lists", "Cut lists")),
     Screen("queue", queue.router, ("/queue", "Queue")),

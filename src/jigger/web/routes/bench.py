@@ -62,6 +62,12 @@ def recipe(request: Request, identity: str) -> Response:
     return _bench(request, house(request).designs.open(identity), "fragments/chosen.html", request.query_params)
 
 
+@router.get("/fresh")
+def fresh(request: Request, identity: str) -> Response:
+    """All areas of the bench as the design is now, for a window that shows an earlier state."""
+    return _bench(request, house(request).designs.open(identity), "fragments/edited.html", request.query_params)
+
+
 @router.get("/readout")
 def readout(request: Request, identity: str) -> Response:
     """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""

@@ -38,11 +38,11 @@ def _groups() -> list[tuple[str, list[Starter]]]:
 
 
 @router.get("/starters/{starter_id}.svg")
-def starter_picture(request: Request, starter_id: str) -> Response:
+def starterpicture(request: Request, starter_id: str) -> Response:
     """What a starter builds with the settings it comes with."""
     design = starter(starter_id).make({})
-    picture = _picture(house(request).workshop, design)
-    return Response(picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=3600"})
+    drawn = picture(house(request).workshop, design)
+    return Response(drawn, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=3600"})
 
 
 @router.get("/starters/{starter_id}")
@@ -92,9 +92,9 @@ def bring_back(request: Request, identity: str) -> Response:
 def thumbnail(request: Request, identity: str) -> Response:
     """The design's own picture; its address names the state, so it may be kept for good."""
     design = house(request).designs.open(identity).design
-    picture = _picture(house(request).workshop, design)
+    drawn = picture(house(request).workshop, design)
     return Response(
-        picture, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
+        drawn, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
     )
 
 
@@ -106,7 +106,8 @@ def choose_unit(request: Request, unit: str = Form("mm"), back: str = Form("/"))
     return answer
 
 
-def _picture(workshop: Workshop, design: Design) -> str:
+def picture(workshop: Workshop, design: Design) -> str:
+    """A small picture of a design, as SVG."""
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     ground = design.surface.colour if design.surface else "#e4dcc9"
     return write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground)

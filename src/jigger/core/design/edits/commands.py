@@ -84,6 +84,7 @@ from jigger.core.design.many.scaling import ScaleParts, TurnParts
 from jigger.core.design.many.several import Several
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
+from jigger.core.design.past.bringing_back import BringBack
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import match_letters, split_letters
 
@@ -198,7 +199,8 @@ Command = Annotated[
     | SetNodes | MakeNodes | RemoveNodes | MoveHandle | SetHandle | AddNode | BreakPath | JoinEnds | ExtendPath
     | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay
     | SetAll | MoveParts | GroupParts | LetGroupsGo | EndRelations
-    | PutInto | RelateParts | Several | ScaleParts | TurnParts | Duplicate | Paste,
+    | PutInto | RelateParts | Several | ScaleParts | TurnParts | Duplicate | Paste
+    | BringBack,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

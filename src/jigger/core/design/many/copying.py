@@ -126,8 +126,8 @@ def clip_of(design: Design, many: Sequence[str], box: tuple[float, float, float,
     """Parts of a design to be taken along; what they refer to outside was settled before."""
     top = outermost(design, many)
     inside = {one.id for one in flat(top)}
-    owners = _owners(top)
-    edits = [edit for layer in design.layers for edit in layer.bridges.edits if edit.letter in owners]
+    named = owners(top)
+    edits = [edit for layer in design.layers for edit in layer.bridges.edits if edit.letter in named]
     sets = [one for one in design.sets if set(one.parts) <= inside]
     return Clip(parts=top, bridges=edits, sets=sets, box=box)
 
@@ -188,7 +188,7 @@ def _rename(part: AnyPart, names: dict[str, str]) -> None:
                 override.letter = names[override.letter]
 
 
-def _owners(parts: Iterable[AnyPart]) -> set[str]:
+def owners(parts: Iterable[AnyPart]) -> set[str]:
     """The ids that bridges of some parts are named by: their letters', and their own."""
     found: set[str] = set()
     for part in flat(list(parts)):

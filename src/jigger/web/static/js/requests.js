@@ -1,10 +1,16 @@
 // What every request carries, and what a field shows when its edit was refused.
 (() => {
+  // Each window says that an edit is its own.
+  function mine() {
+    if (!sessionStorage.window) sessionStorage.window = Math.random().toString(36).slice(2, 12);
+    return sessionStorage.window;
+  }
   const seq = () => document.getElementById("tools")?.dataset.seq;
 
   // Set when a request is really sent, not when it was queued: the state and the step it belongs to.
   document.addEventListener("htmx:before:request", (event) => {
     const { request } = event.detail.ctx;
+    request.headers["X-Window"] = mine();
     const recipe = document.getElementById("recipe");
     if (!recipe || !seq() || typeof View === "undefined") return; // the page may ask before its view is there
     const own = {...recipe.dataset, pixel: View.perPixel()};
