@@ -66,7 +66,7 @@ def _an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
     bench.shows(1)
     expect(bench.gauge("pieces")).to_have_text("2")
     page.locator(".layer-head .choose").click()
-    page.locator("#verb-pieces").click()
+    bench.verb("pieces")
     expect(page.locator(".pieces li")).to_have_count(2)
     page.get_by_role("button", name="Fall-out").click()
     expect(page.locator(".numbers text")).to_have_text(["1", "2"])
@@ -80,7 +80,7 @@ def _settings_change_the_drawing(bench: Bench) -> None:
     expect(bench.page.locator('.settings [id$="-height"]')).to_have_value("50.8")
     bench.page.get_by_text("Add a line").click()
     bench.shows(4)
-    bench.page.locator("#verb-spacing").click()
+    bench.verb("spacing")
     bench.set(f"{design_of(bench, identity).parts()[1].lines[1].id}-tracking", "60")
     bench.set("line_spacing", "2.2")
     bench.set("align", "left")
@@ -131,7 +131,7 @@ def test_a_part_moves_by_hand_by_keys_and_by_numbers(bench: Bench) -> None:
     bench.shows(2)
     moved = design_of(bench, identity).parts()[0].place
     assert moved.x > 10 and moved.y > 5 and abs(moved.x / moved.y - 90 / 40) < 0.05
-    bench.page.locator("#verb-place").click()
+    bench.verb("place")
     expect(bench.page.locator("#recipe")).to_have_attribute("data-verb", "place")
     bench.page.locator("#canvas").focus()
     bench.page.keyboard.press("Shift+ArrowRight")
@@ -156,7 +156,7 @@ def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> No
     bench.shows(2)
     expect(page.locator("#recipe")).to_have_attribute("data-verb", "form")
     bench.set("width", "260")
-    page.locator("#verb-join").click()
+    bench.verb("join")
     bench.set("join\\.kind", "knock out")
     bench.set("join\\.gap", "2")
     expect(bench.page.locator(".chip").nth(1)).to_have_text("knock out")
@@ -164,7 +164,7 @@ def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> No
     grips.nth(1).drag_to(page.locator(".step").first)
     bench.shows(6)
     assert [part.kind for part in design_of(bench, identity).parts()] == ["shape", "lettering"]
-    page.get_by_role("button", name="Hide").click()
+    page.get_by_role("button", name="Do not cut").click()
     bench.shows(7)
     expect(page.locator(".hidden-part")).to_have_count(1)
     page.get_by_role("button", name="Remove", exact=True).click()
@@ -326,13 +326,13 @@ def test_letters_are_spaced_by_gaps_and_sized_by_their_ink(bench: Bench) -> None
     bench.choose("BOAT", "spacing")
     bench.set("spacing", "even")
     bench.set("gap", "6 mm")
-    page.locator("#verb-face").click()
+    bench.verb("face")
     bench.set("size", "ink width")
     words = design_of(bench, identity).layers[0].parts[1]
     assert (words.lines[0].spacing, words.lines[0].gap, words.lines[0].size) == ("even", 6.0, "ink width")
     box = bench.house.workshop.exact(design_of(bench, identity)).parts[words.id].region.bounds
     assert abs(box[2] - box[0] - words.lines[0].height) < 0.02, "it keeps its size and now says its width"
-    page.locator("#verb-words").click()
+    bench.verb("words")
     expect(page.get_by_text("Ink width")).to_be_visible()
     bench.set("height", "300")
     box = bench.house.workshop.exact(design_of(bench, identity)).parts[words.id].region.bounds
@@ -380,14 +380,14 @@ def test_a_ring_badge_is_built_on_and_stays_live(bench: Bench) -> None:
     bench.shows(2)
     bench.set("style", "gap and line")
     bench.set("steps", "1.5 2")
-    page.locator("#verb-join").click()
+    bench.verb("join")
     page.get_by_text("Group with the step before").click()
     bench.shows(5)
     expect(page.locator(".step.within")).to_have_count(2)
     pieces = bench.gauge("pieces").inner_text()
 
     page.locator(".layer-head .choose").click()
-    page.locator("#verb-stack").click()
+    bench.verb("stack")
     page.get_by_text("Lifting sheet under it").click()
     bench.shows(6)
     expect(page.locator(".card-layer")).to_have_count(2)

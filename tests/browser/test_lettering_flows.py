@@ -30,7 +30,7 @@ def test_a_letter_is_chosen_on_the_drawing_and_given_another_glyph(bench: Bench)
     page.keyboard.press("ArrowUp")
     bench.shows(4)
     assert design_of(bench, identity).parts()[0].lines[0].override(letter).dy > override.dy
-    page.locator("#verb-words").click()
+    bench.verb("words")
     field = page.locator("input.words")
     field.press("Home")
     field.press_sequentially("O ")

@@ -21,7 +21,17 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
         answer = judge.run(bench.page).response
         found[where] = [(one["id"], [node["html"][:120] for node in one["nodes"][:3]]) for one in answer["violations"]]
 
-    for where in ("", "/starters/ring-badge", "/letter-case", "/ornaments", "/materials", "/queue", "/nothing-here"):
+    for where in (
+        "",
+        "/starters/ring-badge",
+        "/letter-case",
+        "/ornaments",
+        "/materials",
+        "/queue",
+        "/settings",
+        "/settings/licences",
+        "/nothing-here",
+    ):
         bench.page.goto(bench.address + where)
         judged(where or "/")
     bench.open(plate)
@@ -61,5 +71,11 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
         judged(f"cut lists {page}")
     bench.page.goto(f"{bench.address}/materials")
     judged("materials with stock")
+    bench.page.context.add_cookies([{"name": "light", "value": "dark", "url": bench.address}])
+    for where in ("/", "/starters/ring-badge", "/letter-case", "/ornaments", "/materials", "/queue", "/settings", "/cut-lists",
+                  f"/cut-lists/{gathered}", f"/designs/{badge}", f"/designs/{badge}/history?at=1", f"/designs/{badge}/cut",
+                  f"/designs/{badge}?step={design_of(bench, badge).parts()[2].id}", f"/designs/{badge}?many={','.join(part.id for part in design_of(bench, badge).parts()[:3])}"):  # fmt: skip
+        bench.page.goto(bench.address + where)
+        judged(f"{where} in the dark")
     wrong = {where: some for where, some in found.items() if some}
     assert not wrong, json.dumps(wrong, indent=1)

@@ -14,7 +14,7 @@ from jigger.core.art.found import found_art
 from jigger.core.art.intake import MEMORY, SECONDS
 from jigger.core.art.painted import ArtRefused
 from jigger.core.design.edits.adjust import Adjust
-from jigger.core.design.model.design import Artwork
+from jigger.core.design.model.design import VERSION, Artwork
 from jigger.core.design.model.document import read_design, write_design
 from jigger.core.errors import CommandRefused
 from jigger.services.art import bring_in, design_of, read_art, replace_art
@@ -151,7 +151,7 @@ def test_the_command_line_brings_art_in(tmp_path: Path, capsys: pytest.CaptureFi
     assert main(["import", str(tmp_path / "logo.svg"), "-o", str(tmp_path / "d.json"), "--report"]) == 0
     said = capsys.readouterr()
     assert "#0f4a44 of “disc”: 1 pieces" in said.out and "live text" in said.out and "72.00 × 72.00 mm" in said.err
-    assert json.loads((tmp_path / "d.json").read_text())["jigger"] == 14
+    assert json.loads((tmp_path / "d.json").read_text())["jigger"] == VERSION
     assert main(["check", str(tmp_path / "d.json")]) == 0
     assert main(["import", str(tmp_path / "none.svg"), "-o", str(tmp_path / "e.json")]) == 2
     (tmp_path / "bad.svg").write_bytes(b"<svg")

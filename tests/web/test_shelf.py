@@ -2,6 +2,8 @@
 
 from fastapi.testclient import TestClient
 
+from tests.web.test_pages import HX
+
 
 def test_what_is_put_away_can_be_brought_back_at_once_and_later(client: TestClient) -> None:
     designs = client.app.state.house.designs
@@ -20,3 +22,47 @@ def test_what_is_put_away_can_be_brought_back_at_once_and_later(client: TestClie
 
 def test_what_never_was_cannot_be_brought_back(client: TestClient) -> None:
     assert client.post("/designs/none/bring-back").status_code == 404
+
+
+def test_the_shelf_is_searched_and_several_are_acted_on(client: TestClient) -> None:
+    designs = client.app.state.house.designs
+    one, two = designs.create_plain("Merrow"), designs.create_plain("Plover")
+    page = client.get("/").text
+    assert 'id="shelf-find"' in page and "any tag" not in page
+    assert one in (found := client.get("/shelf", params={"query": "merr"}).text) and two not in found
+    assert "Show all 2" in client.get("/shelf", params={"query": "zebra"}).text
+    tagged = client.post(
+        "/shelf",
+        data={f"tick-{one}": "1", "act": "tag", "with_tag": "hulls", "query": "", "order": "name", "tag": ""},
+        headers=HX,
+    ).text
+    assert "· hulls" in tagged and f'name="tick-{one}" value="1" checked' in tagged
+    assert "hulls, 1" in client.get("/").text
+    copied = client.post("/shelf", data={f"tick-{one}": "1", f"tick-{two}": "1", "act": "duplicate"}, headers=HX).text
+    assert "Merrow, copy" in copied and "Plover, copy" in copied
+    away = client.post("/shelf", data={f"tick-{one}": "1", f"tick-{two}": "1", "act": "put away"}, headers=HX).text
+    assert "Put away, 2" in away
+    for form in ({"act": "tag", "with_tag": "x"}, {f"tick-{one}": "1", "act": "tag", "with_tag": "x"}):
+        assert client.post("/shelf", data=form, headers=HX).status_code in (404, 422)
+    assert client.get("/shelf", params={"order": "colour"}, headers=HX).status_code == 422
+
+
+def test_starters_are_shown_and_begun_with_a_persons_words(client: TestClient) -> None:
+    plain, said = (client.get("/starters/tied-name.svg", params=asked).text for asked in ({}, {"words": "Gull"}))
+    assert plain != said and "<path" in said
+    form = client.get("/starters/counterchanged-plate", params={"words": "Gull <b>"}).text
+    assert ">G</textarea>" in form and "GULL &lt;B&gt;</textarea>" in form
+    assert client.get("/starters/tied-name.svg", params={"words": "x" * 500}).status_code == 200
+
+
+def test_settings_are_shown_and_chosen(client: TestClient) -> None:
+    page = client.get("/settings").text
+    assert 'data-bs-theme="auto"' in page and "Whether all is well" in page and "sound, 0 designs" in page
+    chosen = client.post("/light", data={"light": "dark", "back": "/settings"}, follow_redirects=False)
+    assert chosen.headers["location"] == "/settings" and 'data-bs-theme="dark"' in client.get("/").text
+    client.post("/light", data={"light": "pitch black", "back": "//elsewhere"}, follow_redirects=False)
+    assert 'data-bs-theme="auto"' in client.get("/").text
+    backup = client.get("/settings/backup")
+    assert backup.content.startswith(b"PK") and ".jigger-backup" in backup.headers["content-disposition"]
+    terms = client.get("/settings/licences").text
+    assert all(words in terms for words in ("Pacifico", "htmx", "fastapi", "MIT"))

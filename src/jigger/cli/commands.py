@@ -21,6 +21,7 @@ from typing import Any
 
 from jigger import __version__
 from jigger.cli.art import bring_in_file
+from jigger.cli.keeping import put_back, see_doctor, take_backup
 from jigger.cli.sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
@@ -122,6 +123,15 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument("--json", action="store_true")
     bench.add_argument("--quick", action="store_true", help="a little of each, to see that it runs")
     add("schema", lambda _: _print_json(schema()), "print the JSON schema of the design document")
+    doctor = add("doctor", see_doctor, "look at all that Jigger needs, and say how to mend what is wrong")
+    doctor.add_argument("--json", action="store_true")
+    backup = add("backup", take_backup, "write all that is kept to one file, also while Jigger runs")
+    backup.add_argument("file", nargs="?", type=Path, help="beside the data in its folder backups, where none is named")
+    restore = add("restore", put_back, "put a backup into the data folder")
+    restore.add_argument("file", type=Path)
+    restore.add_argument("--replace", action="store_true", help="in place of what is there, which is backed up first")
+    for command in (doctor, backup, restore):
+        command.add_argument("--data", type=Path, help="the folder that holds everything")
     plotter = add("plotter", _plotter, "run the simulated plotter by itself")
     plotter.add_argument("--haste", type=float, default=1.0)
     return parser

@@ -40,6 +40,11 @@ class Case:
         family, data = found
         return Face(data, hashlib.sha256(data).hexdigest(), family)
 
+    def data(self, font: str) -> bytes | None:
+        """The bytes of an own font, also of one that was taken out of the case; None where there never was one."""
+        found = self._store.data(font)
+        return found[1] if found else None
+
     def listed(self) -> dict[str, FontEntry]:
         """Every font to choose from: favourites first, then own ones, then the rest in the order of the case."""
         fonts, marked = self._kept()

@@ -21,6 +21,7 @@ from jigger.services.nests import Nests
 from jigger.services.ornaments import Ornaments
 from jigger.services.pictures import Pictures
 from jigger.services.settings import Settings, address
+from jigger.services.shelf import ShelfKeeper
 from jigger.services.shop import Shop
 from jigger.services.stockroom import StockRoom
 from jigger.services.versions import Versions
@@ -48,6 +49,7 @@ class House:
     ornaments: Ornaments
     pictures: Pictures
     versions: Versions
+    shelf: ShelfKeeper
 
 
 BREATH = 0.15  # seconds
@@ -127,4 +129,5 @@ def open_house(settings: Settings) -> House:
         Ornaments(ShopStore(engine, "ornament")),
         Pictures(PictureStore(engine)),
         Versions(DesignStore(engine), designs),
+        ShelfKeeper(DesignStore(engine), designs),
     )

@@ -1,11 +1,14 @@
 """Opening the database: durable writes, writers in line, migrations run at start."""
 
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from alembic.util import CommandError
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
@@ -13,6 +16,8 @@ from sqlalchemy.exc import DatabaseError
 from jigger.core.errors import JiggerError
 
 DATABASE = "jigger.sqlite3"
+BACKUPS = "backups"  # a folder in the data folder
+KEPT_BEFORE = 5  # copies made before an upgrade that are kept
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -36,6 +41,7 @@ def open_database(folder: Path, version: str = "head") -> Engine:
         (folder / DATABASE).chmod(0o600)
     except OSError as error:
         raise CannotOpen(folder, f"it cannot be written ({error.strerror})") from None
+    _keep_before_upgrade(folder, version)
     engine = create_engine(f"sqlite:///{folder / DATABASE}")
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
@@ -48,6 +54,46 @@ def open_database(folder: Path, version: str = "head") -> Engine:
         why = "the disk is full or cannot be written" if full else "it is damaged, or no database of Jigger's"
         raise CannotOpen(folder, why) from None
     return engine
+
+
+def copy_database(source: Path, target: Path) -> None:
+    """A copy of a database as it is at one moment, whoever writes to it meanwhile. Raises sqlite3.DatabaseError."""
+    address = f"file:{quote(str(source.resolve()))}?mode=ro"
+    with closing(sqlite3.connect(address, uri=True)) as here, closing(sqlite3.connect(target)) as there:
+        here.backup(there)
+        there.execute("PRAGMA journal_mode=DELETE")
+
+
+def migrated_to(database: Path) -> str:
+    """The migration that a database stands at, "" where it is new. Raises sqlite3.DatabaseError."""
+    with closing(sqlite3.connect(f"file:{quote(str(database.resolve()))}?mode=ro", uri=True)) as opened:
+        known = opened.execute("SELECT name FROM sqlite_master WHERE name = 'alembic_version'").fetchone()
+        row = opened.execute("SELECT version_num FROM alembic_version").fetchone() if known else None
+        return str(row[0]) if row else ""
+
+
+def newest_migration() -> str:
+    """The migration that this Jigger brings a database to."""
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    return str(ScriptDirectory.from_config(config).get_current_head())
+
+
+def _keep_before_upgrade(folder: Path, version: str) -> None:
+    """A copy of a database that is about to be brought up to date; the last few of these are kept."""
+    try:
+        at = migrated_to(folder / DATABASE)
+        if not at or version != "head" or at >= newest_migration():
+            return
+        place = folder / BACKUPS
+        place.mkdir(exist_ok=True, mode=0o700)
+        copy_database(folder / DATABASE, place / f"before-{newest_migration()}-from-{at}.sqlite3")
+    except sqlite3.DatabaseError:
+        return  # what is wrong with it is said when it is opened
+    except OSError as error:
+        raise CannotOpen(folder, f"it cannot be copied before it is brought up to date ({error.strerror})") from None
+    for old in sorted(place.glob("before-*.sqlite3"))[:-KEPT_BEFORE]:
+        old.unlink()
 
 
 def read_database(folder: Path) -> Engine:

@@ -4,10 +4,12 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
+from zlib import compress
 
 from sqlalchemy import ColumnElement, Engine, and_, func, select
 from sqlalchemy.orm import Session, defer
 
+from jigger.store.deltas import MOST_AWAY, WORTH, packed, unpacked
 from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow, VersionNameRow
 
 
@@ -26,10 +28,14 @@ class Head:
 
 @dataclass(frozen=True)
 class Listed:
+    """A design as it is listed; `tags` in the order they were given."""
+
     id: str
     name: str
     seq: int
     changed: str
+    created: str = ""
+    tags: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -57,12 +63,13 @@ class History:
     def __init__(self, session: Session, row: DesignRow, revision: RevisionRow | None):
         self._session, self._row, self._shown = session, row, revision
         self._at_end = False  # known where the head was just made
+        self._texts: dict[int, str] = {}  # read already, by revision
 
     @property
     def head(self) -> Head:
         row, revision = self._row, self._present
         forward = None if self._at_end else self._forward(revision)
-        return Head(row.id, row.seq, row.head, revision.snapshot, row.changed,
+        return Head(row.id, row.seq, row.head, self._text(revision), row.changed,
                     revision.label if revision.step_from else None, forward.label if forward else None)  # fmt: skip
 
     @property
@@ -72,12 +79,17 @@ class History:
     @property
     def snapshot(self) -> str:
         """The document the design shows now."""
-        return self._present.snapshot
+        return self._text(self._present)
 
     def snapshot_at(self, seq: int) -> str | None:
         """The document shown at an earlier `seq`."""
         move = self._session.get(HeadMoveRow, (self._row.id, seq))
-        return self._revision(move.revision).snapshot if move else None
+        return self._text(self._revision(move.revision)) if move else None
+
+    def at(self, number: int) -> str | None:
+        """The document at a revision, None where there is none."""
+        revision = self._session.get(RevisionRow, (self._row.id, number))
+        return self._text(revision) if revision else None
 
     def last_burst(self) -> tuple[str | None, str]:
         """The burst of the head's revision and when it was made."""
@@ -97,6 +109,7 @@ class History:
         before = self._shown
         same_burst = before is not None and burst is not None and before.burst == burst
         step_from = before.step_from if same_burst and before else self._row.head or None
+        kept, base = self._packed(snapshot, number)
         made = RevisionRow(
             design_id=self._row.id,
             number=number,
@@ -104,7 +117,8 @@ class History:
             step_from=step_from,
             label=label,
             command=command,
-            snapshot=snapshot,
+            snapshot=kept,
+            base=base,
             burst=burst,
             created=now,
             window=window,
@@ -114,6 +128,27 @@ class History:
         self._session.flush()
         self._move(made, now)
         self._at_end = True
+        self._texts[number] = snapshot
+
+    def _packed(self, snapshot: str, number: int) -> tuple[str | bytes, int | None]:
+        """A document as it is kept: as a delta of the one that the present one is a delta of, or is."""
+        if not self._row.head:
+            return snapshot, None
+        base = self._present.base or self._present.number
+        if number - base > MOST_AWAY:
+            return snapshot, None
+        delta = packed(snapshot, self._text(self._revision(base)))
+        return (delta, base) if len(delta) < WORTH * len(compress(snapshot.encode(), 1)) else (snapshot, None)
+
+    def _text(self, revision: RevisionRow) -> str:
+        """The document of a revision."""
+        if revision.number not in self._texts:
+            kept = revision.snapshot
+            if isinstance(kept, bytes):
+                assert revision.base is not None, "a delta has a base"
+                kept = unpacked(kept, self._text(self._revision(revision.base)))
+            self._texts[revision.number] = kept
+        return self._texts[revision.number]
 
     def undo(self, now: str) -> bool:
         """Move the head before its step (a burst is one step); False at the beginning."""
@@ -239,7 +274,20 @@ class DesignStore:
                 .where(DesignRow.archived.is_(put_away))
                 .order_by(DesignRow.changed.desc(), DesignRow.id)
             )
-            return [Listed(row.id, row.name, row.seq, row.changed) for row in session.scalars(rows)]
+            return [
+                Listed(
+                    row.id, row.name, row.seq, row.changed, row.created, tuple(row.tags.split("\n")) if row.tags else ()
+                )
+                for row in session.scalars(rows)
+            ]
+
+    def tag(self, identity: str, tags: tuple[str, ...]) -> None:
+        """Give a design its tags. Raises NoSuchDesign."""
+        with self._session(writing=True) as session:
+            row = session.get(DesignRow, identity)
+            if row is None:
+                raise NoSuchDesign(identity)
+            row.tags = "\n".join(tags)
 
     def bring_back(self, identity: str) -> None:
         """A design that was put away stands on the shelf again. Raises NoSuchDesign where there never was one."""
@@ -252,8 +300,8 @@ class DesignStore:
     def at(self, identity: str, number: int) -> str | None:
         """The document at a revision, also of a design that was put away; None where there is none."""
         with self._session() as session:
-            row = session.get(RevisionRow, (identity, number))
-            return row.snapshot if row else None
+            row = session.get(DesignRow, identity)
+            return History(session, row, None).at(number) if row else None
 
     def head_number(self, identity: str) -> int | None:
         """The revision a design shows, None where it is not on the shelf."""

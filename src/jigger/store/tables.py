@@ -7,6 +7,8 @@ from sqlalchemy import Dialect, ForeignKey, ForeignKeyConstraint, Index, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 from sqlalchemy.types import TypeDecorator
 
+from jigger.store.deltas import MAGIC
+
 LEVEL = 1  # of 9: an edit waits for it
 
 
@@ -14,19 +16,21 @@ class Base(DeclarativeBase):
     pass
 
 
-class Compact(TypeDecorator[str]):
+class Compact(TypeDecorator[str | bytes]):
     """Text that is kept compressed: a document is mostly words that come again. What an earlier Jigger kept plain is
-    read as it is.
+    read as it is; bytes that a delta was packed into are given as they are.
     """
 
     impl = String
     cache_ok = True
 
-    def process_bind_param(self, value: str | None, dialect: Dialect) -> Any:
-        return None if value is None else zlib.compress(value.encode(), LEVEL)
+    def process_bind_param(self, value: str | bytes | None, dialect: Dialect) -> Any:
+        return zlib.compress(value.encode(), LEVEL) if isinstance(value, str) else value
 
-    def process_result_value(self, value: Any, dialect: Dialect) -> str | None:
-        return zlib.decompress(value).decode() if isinstance(value, bytes) else value
+    def process_result_value(self, value: Any, dialect: Dialect) -> Any:
+        if isinstance(value, bytes) and not value.startswith(MAGIC):
+            return zlib.decompress(value).decode()
+        return value
 
 
 class DesignRow(Base):
@@ -47,7 +51,8 @@ class RevisionRow(Base):
     """One accepted edit with the whole document after it; nothing here is ever changed or deleted.
 
     `parent` is the revision before it, `step_from` the one that undo goes to: the parent of its burst's first.
-    `window`: the window of a browser that it came from.
+    `window`: the window of a browser that it came from. `base`: the revision that the snapshot is a delta of, None
+    where it is kept whole.
     """
 
     __tablename__ = "revision"
@@ -57,10 +62,11 @@ class RevisionRow(Base):
     step_from: Mapped[int | None]
     label: Mapped[str]
     command: Mapped[str]
-    snapshot: Mapped[str] = mapped_column(Compact)
+    snapshot: Mapped[str | bytes] = mapped_column(Compact)
     burst: Mapped[str | None]
     created: Mapped[str]
     window: Mapped[str] = mapped_column(default="")
+    base: Mapped[int | None]
     __table_args__ = (Index("revision_parent", "design_id", "parent"),)
 
 

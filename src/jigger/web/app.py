@@ -35,7 +35,7 @@ def create_app(settings: Settings) -> FastAPI:
         house.queue.close()
 
     app = FastAPI(title="Jigger", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url=None)
-    app.state.house = house
+    app.state.house, app.state.settings = house, settings
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for screen in SCREENS.values():
         app.include_router(screen.router)

@@ -33,6 +33,7 @@ KEYS = (
         "take away what is chosen: bridge, letter, nodes, part",
         (("Delete", "remove"), ("Backspace", "remove")),
     ),
+    Key("F2, double click", "type another name for the step or layer, in its place"),
     Key("Ctrl Z, Ctrl Y", "undo, redo"),
     Key("Space + drag", "move the view; the wheel zooms"),
     Key("Esc", "let go, put a finding away", (("Escape", "let go"),)),

@@ -18,8 +18,9 @@ from jigger.web.summaries import chip, part_summary, piece_count
 
 LISTED = 200  # pieces and counters of one layer
 NAMED = 6  # letters of one piece
+DAILY = 4  # verbs that stand first where there are many; the others are one touch away
 VERBS = {
-    "lettering": ("words", "face", "spacing", "letter", "course", "bend", "tail", "join", "finish", "hold", "place"),
+    "lettering": ("words", "join", "finish", "place", "face", "spacing", "letter", "hold", "course", "bend", "tail"),
     "shape": ("form", "join", "finish", "place"),
     "stroke": ("line", "nodes", "join", "finish", "place"),
     "artwork": ("art", "join", "finish", "place"),
@@ -80,6 +81,10 @@ class Card:
     bridges: str
     pieces: list[PieceRow]
 
+    @property
+    def count_of_steps(self) -> int:
+        return len(self.steps)
+
 
 @dataclass(frozen=True)
 class RecipeView:
@@ -98,6 +103,11 @@ class RecipeView:
     sources: list[tuple[str, str]]
     layers: list[tuple[str, str]]
     cut: dict[str, float]
+
+    @property
+    def first_verbs(self) -> tuple[str, ...]:
+        """The verbs that always stand there."""
+        return self.verbs if len(self.verbs) <= DAILY + 2 else self.verbs[:DAILY]
 
     @property
     def home(self) -> str:

@@ -113,6 +113,7 @@ async def _posted_name(request: Request) -> str:
 
 
 PostedName = Annotated[str, Depends(_posted_name)]
+LIGHTS = ("light", "dark", "auto")
 PostedFile = Annotated[bytes, Depends(_posted_file)]
 
 
@@ -126,6 +127,12 @@ def unit(request: Request) -> str:
     return "in" if request.cookies.get("unit") == "in" else "mm"
 
 
+def light(request: Request) -> str:
+    """Whether the room is `light`, `dark`, or `auto` as the person's system has it; a choice of this browser."""
+    said = request.cookies.get("light", "")
+    return said if said in LIGHTS else "auto"
+
+
 def template(name: str) -> Template:
     return _environment.get_template(name)
 
@@ -134,7 +141,7 @@ def render(request: Request, name: str, status: int = 200, **values: Any) -> HTM
     """A page or fragment; every template knows the unit."""
     with stage("page"):
         text = template(name).render(
-            unit=unit(request), path=request.url.path, places=request.app.state.places, **values
+            unit=unit(request), light=light(request), path=request.url.path, places=request.app.state.places, **values
         )
     return HTMLResponse(text, status)
 

@@ -5,7 +5,20 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 
 from jigger.core.table import Table
-from jigger.web.routes import bench, cut, history, letters, materials, ornaments, pictures, queue, sheets, shelf, tray
+from jigger.web.routes import (
+    bench,
+    cut,
+    history,
+    letters,
+    materials,
+    ornaments,
+    pictures,
+    queue,
+    settings,
+    sheets,
+    shelf,
+    tray,
+)
 
 
 @dataclass(frozen=True)
@@ -30,4 +43,5 @@ SCREENS: Table[Screen] = Table(
     Screen("cut", cut.router),
     Screen("sheet", sheets.router, ("/cut-lists", "Cut lists")),
     Screen("queue", queue.router, ("/queue", "Queue")),
+    Screen("settings", settings.router, ("/settings", "Settings")),
 )

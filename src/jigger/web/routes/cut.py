@@ -13,6 +13,7 @@ from jigger.core.formats.format import Format
 from jigger.core.formats.table import FORMATS
 from jigger.core.machines.tooling import Tooling
 from jigger.services.blade import blade_view
+from jigger.services.bundle import SUFFIX, bundled
 from jigger.services.file_names import file_name
 from jigger.services.playing import PlayView, play_view
 from jigger.services.reporting import reported
@@ -71,6 +72,14 @@ def send(
 ) -> Response:  # fmt: skip
     house(request).queue.line_up(identity, layer, mirrored, pen, read_picked(parts, pieces))
     return to(request, "/queue")
+
+
+@router.get("/bundle")
+def bundle(request: Request, identity: str) -> Response:
+    """The design with its own fonts and the picture it lies over, to take to another house."""
+    here = house(request)
+    name = file_name([here.designs.open(identity).design.name], SUFFIX)
+    return download(bundled(here, identity), name, "application/zip")
 
 
 @router.get("/export.{kind}")

@@ -142,7 +142,16 @@ def from_data(data: Any) -> Design:
     except (TypeError, AttributeError, ValueError):  # it is malformed; the schema says where
         data = {**data, "jigger": VERSION}
     try:
-        design = Design.model_validate(recut(data))
+        counted = recut(data)
+    except RecursionError:
+        raise DesignRefused("", "this design is nested too deeply to be read") from None
+    return checked(counted)
+
+
+def checked(data: Any) -> Design:
+    """A design from plain data of the present version. Raises DesignRefused."""
+    try:
+        design = Design.model_validate(data)
     except (ValidationError, RecursionError) as error:
         if isinstance(error, RecursionError):
             raise DesignRefused("", "this design is nested too deeply to be read") from None

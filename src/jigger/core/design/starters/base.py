@@ -95,6 +95,25 @@ class Starter:
         return check_whole(self.construct(full))
 
 
+def saying(starter: Starter, words: str) -> dict[str, str]:
+    """The settings of a starter that says a person's words: the first place for words takes them, one for a letter
+    their first, one for a few letters the first of each word; in capitals where its own are. Empty where it has no
+    place for them, or there are none.
+    """
+    said = " ".join(words.split())
+    place = next((one for one in starter.settings if one.type == "text"), None)
+    if not said or place is None:
+        return {}
+    own = str(place.default)
+    initials = "".join(word[0] for word in said.split())[:FEW] if " " in said else said[:FEW]
+    letters = said[0] if len(own) == 1 else initials if len(own) <= FEW else said
+    found = {place.name: letters.upper() if own.isupper() else letters}
+    second = [one for one in starter.settings if one.type == "text"][1:2]
+    if len(own) == 1 and second:
+        found[second[0].name] = said.upper() if str(second[0].default).isupper() else said
+    return found
+
+
 def lines_of(design: Design, text: str, font: str, height: float) -> list[Line]:
     """Typed words as lines of lettering; line breaks part them. Raises CommandRefused where they are too many."""
     rows = [row.replace("\t", " ") for row in text.replace("\r", "").split("\n")]
@@ -115,6 +134,7 @@ def titled(text: str) -> str:
     return " ".join(text.split())[:200]
 
 
+FEW = 3  # letters of a monogram
 FONT = Setting("font", "Font", "font", "alfa-slab-one")
 MATERIAL = Setting("material", "Material", "material", "outdoor-vinyl")
 HEIGHT = "Height of capitals"

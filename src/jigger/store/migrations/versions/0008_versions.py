@@ -16,6 +16,7 @@ def upgrade() -> None:
         sa.Column("created", sa.String, nullable=False),
     )
     op.add_column("revision", sa.Column("window", sa.String, nullable=False, server_default=""))
+    op.add_column("revision", sa.Column("base", sa.Integer, nullable=True))
     op.add_column("design", sa.Column("tags", sa.String, nullable=False, server_default=""))
     op.create_index("head_move_revision", "head_move", ["design_id", "revision"])
     op.create_index("revision_parent", "revision", ["design_id", "parent"])
