@@ -65,9 +65,9 @@ class Bench:
 
     def verb(self, verb: str) -> None:
         """Choose a verb of the chosen step, one touch away where it is not among the first."""
-        if not self.page.locator(f"#verb-{verb}").is_visible():
-            self.page.locator(".more-verbs summary").click()
-        self.page.locator(f"#verb-{verb}").click()
+        tab = self.page.locator(f"#verb-{verb}")
+        tab.evaluate("tab => { const more = tab.closest('details'); if (more) more.open = true; }")
+        tab.click()
 
     def gauge(self, name: str) -> Locator:
         return self.page.locator(f"#gauge-{name} .figure")

@@ -236,7 +236,7 @@ def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
     typed = bench.page.locator("input.words")
     typed.press("End")
     typed.press("S")
-    expect(bench.page.locator("#notice")).to_contain_text("changed somewhere else")
+    expect(bench.page.locator("#notice")).to_contain_text("came from another window meanwhile")
     expect(typed).to_have_value("BOATS")
     assert design_of(bench, identity).parts()[1].text == "LOCK"
     typed.press("!")

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as some
 
 from jigger.core.design.building.built import BuiltPart
-from jigger.core.design.many.lining import LINES, Lie, lie_of
+from jigger.core.design.many.lining import LINES, Lie, balance_of, lie_of
 from jigger.core.design.model.design import (
     Design,
     Follower,
@@ -30,8 +30,10 @@ from jigger.services.edits.arranging import (
     NudgeParts,
     ScaleAbout,
     SizeAlike,
+    SizeByHand,
     SpaceOut,
     TurnAbout,
+    TurnByHand,
 )
 from jigger.services.edits.duplicating import CopyBeside, PasteParts, taken_along
 from jigger.services.edits.part_hands import place_on, remove_parts
@@ -268,6 +270,33 @@ def test_turned_there_and_back_nothing_is_left_of_it(house: House, yard_id: str)
     do(house, yard_id, TurnAbout(many=["name", "disc"], angle=-30))
     assert all(not part.finishes for part in house.designs.open(yard_id).design.parts())
     assert all(moved(before, lie(house, yard_id), one) == pytest.approx((0, 0), abs=0.003) for one in ("name", "disc"))
+
+
+@pytest.mark.parametrize(("corner", "fixed"), [("se", (0, 3)), ("nw", (2, 1)), ("ne", (0, 1)), ("sw", (2, 3))])
+def test_a_corner_in_the_hand_comes_to_the_point_and_the_opposite_one_stays(
+    house: House, yard_id: str, corner: str, fixed: tuple[int, int]
+) -> None:
+    many = ["disc", "rope", "name"]
+    before = around(lie(house, yard_id)[one].ink for one in many)
+    assert before is not None
+    x, y = (before[2] if "e" in corner else before[0]), (before[3] if "n" in corner else before[1])
+    at_x, at_y = before[fixed[0]], before[fixed[1]]
+    do(house, yard_id, SizeByHand(many=many, corner=corner, x=at_x + 1.3 * (x - at_x), y=at_y + 1.3 * (y - at_y)))
+    after = around(lie(house, yard_id)[one].ink for one in many)
+    assert after is not None and (after[fixed[0]], after[fixed[1]]) == pytest.approx((at_x, at_y), abs=0.02)
+    assert after[2] - after[0] == pytest.approx(1.3 * (before[2] - before[0]), abs=0.03)
+    do(house, yard_id, SizeByHand(many=many, corner=corner, x=at_x - 900 * (x - at_x), y=at_y))
+    assert all(one.area > 0 for one in map(lie(house, yard_id).get, many) if one), (
+        "drawn past its corner it is small, not gone"
+    )
+
+
+def test_a_hand_turns_what_is_chosen_as_far_as_it_goes(house: House, yard_id: str) -> None:
+    x, y = balance_of([lie(house, yard_id)[one] for one in ("name", "disc")])
+    do(house, yard_id, TurnByHand(many=["name", "disc"], from_x=x + 50, from_y=y, x=x, y=y + 20))
+    assert [part.finishes[0].angle for part in house.designs.open(yard_id).design.parts()[:2]] == [90, 90]
+    do(house, yard_id, TurnByHand(many=["name"], from_x=x + 50, from_y=y, x=x + 40, y=y - 31, by=15))
+    assert house.designs.open(yard_id).design.parts()[1].finishes[0].angle % 15 == 0
 
 
 def test_copies_hold_to_what_was_copied_with_them(house: House, yard_id: str) -> None:

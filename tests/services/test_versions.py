@@ -138,11 +138,11 @@ def test_a_late_edit_says_what_was_done_in_which_window(house: House, yard_id: s
     token = WINDOW.set("one")
     try:
         house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Heron"), seen)
-        with pytest.raises(LateEdit, match="“text of “Merrow”” was done here"):
+        with pytest.raises(LateEdit, match="text of “Merrow” came meanwhile"):
             house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
     finally:
         WINDOW.reset(token)
-    with pytest.raises(LateEdit, match="in another window"):
+    with pytest.raises(LateEdit, match="text of “Merrow” came from another window"):
         house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
     assert house.designs.last_edit(yard_id)[1::2] == ("text of “Merrow”", "one")
 

@@ -46,8 +46,8 @@ class LateEdit(JiggerError):
 
     def __init__(self, opened: Opened, what: str = "", elsewhere: bool = True):
         self.opened = opened
-        where = "in another window" if elsewhere else "here"
-        done = f"“{what}” was done {where} meanwhile" if what else "this was changed somewhere else meanwhile"
+        where = " from another window" if elsewhere else ""
+        done = f"{what} came{where} meanwhile" if what else "this was changed somewhere else meanwhile"
         super().__init__(f"{done}; look at it and edit again")
 
 

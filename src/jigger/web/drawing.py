@@ -1,5 +1,6 @@
 """The drawing's view: a built design as path strings and markers, y down; paths in hundredths of a mm."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,10 +8,12 @@ import numpy as np
 from jigger.core.checks.report import loose_pieces
 from jigger.core.design.building.built import Built, BuiltLayer
 from jigger.core.design.building.references import moved_along
+from jigger.core.design.many.lining import balance_of, lie_of
 from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import inside_points
+from jigger.core.geometry.boxes import around
 from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services.blade import MOST_NUMBERED
 from jigger.services.workshop import Workshop
@@ -75,6 +78,40 @@ class PartView:
                 (left, bottom, 1, -1),
             )
         )
+
+
+@dataclass(frozen=True)
+class HandlesView:
+    """Corners to size what is chosen by, and where it turns about: its common box and balance, screen mm; `parts` are
+    its ids.
+    """
+
+    parts: str
+    x: float
+    y: float
+    width: float
+    height: float
+    turn_x: float
+    turn_y: float
+
+    @property
+    def corners(self) -> list[tuple[str, float, float]]:
+        """Each corner's name and place."""
+        right, foot = self.x + self.width, self.y + self.height
+        return [("nw", self.x, self.y), ("ne", right, self.y), ("se", right, foot), ("sw", self.x, foot)]
+
+
+def handles_view(design: Design, built: Built, chosen: Sequence[str]) -> HandlesView | None:
+    """The handles of chosen parts; None where none of them is to be seen."""
+    hidden = design.hidden_parts()
+    found = [lie_of(built.parts[one]) for one in chosen if one in built.parts and one not in hidden]
+    found = [one for one in found if one.area > 0]
+    box = around(one.ink for one in found)
+    if box is None:
+        return None
+    x, y = balance_of(found)
+    size = box[0], -box[3], box[2] - box[0], box[3] - box[1]
+    return HandlesView(",".join(chosen), *(round(value, 3) for value in (*size, x, -y)))
 
 
 @dataclass(frozen=True)

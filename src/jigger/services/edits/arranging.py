@@ -4,6 +4,7 @@ What is wanted is a place for each part; `reaching` moves them until they are th
 """
 
 from collections.abc import Callable, Mapping, Sequence
+from math import atan2, degrees
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -13,8 +14,18 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Scalar
 from jigger.core.design.many.common import counted, refuse_few
 from jigger.core.design.many.editing import MoveParts, Parts, RelateParts
-from jigger.core.design.many.lining import LINES, Lie, in_a_row, lie_of, lined_up, mean_gap, same_size, spaced
-from jigger.core.design.many.scaling import Factor, TurnParts, as_cut
+from jigger.core.design.many.lining import (
+    LINES,
+    Lie,
+    balance_of,
+    in_a_row,
+    lie_of,
+    lined_up,
+    mean_gap,
+    same_size,
+    spaced,
+)
+from jigger.core.design.many.scaling import MOST, Factor, TurnParts, as_cut
 from jigger.core.design.many.several import Several, Step
 from jigger.core.design.model.design import Design, Group, Lettering, flat
 from jigger.core.design.model.find import find_part, home_of
@@ -25,6 +36,8 @@ from jigger.services.designs import Opened
 from jigger.services.edits.placed import Number, PlacedEdit
 from jigger.services.edits.reaching import ON_PAGE, Spot, in_homes, ink_middle, reached
 from jigger.services.house import House
+
+LEAST_BY_HAND = 0.02  # of a size: a hand makes nothing smaller at once
 
 
 class NudgeParts(PlacedEdit):
@@ -202,6 +215,53 @@ class TurnAbout(PlacedEdit):
         return arranged(house, identity, design, steps, goals, lambda one: one.balance, words, seen)
 
 
+class SizeByHand(PlacedEdit):
+    """Make parts as large as puts a corner of their common box at a point, mm; the opposite corner stays."""
+
+    do: Literal["size by hand"] = "size by hand"
+    many: Parts
+    corner: Literal["nw", "ne", "se", "sw"]
+    x: Number
+    y: Number
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 1)
+        built = house.workshop.placed(design)
+        box = around(lie_of(built[one]).ink for one in self.many) or (0.0, 0.0, 0.0, 0.0)
+        fixed = (box[2] if "w" in self.corner else box[0]), (box[1] if "n" in self.corner else box[3])
+        wide = (box[2] - box[0]) * (-1 if "w" in self.corner else 1)
+        high = (box[3] - box[1]) * (1 if "n" in self.corner else -1)
+        along = ((self.x - fixed[0]) * wide + (self.y - fixed[1]) * high) / ((wide**2 + high**2) or 1.0)
+        times = min(max(along, LEAST_BY_HAND), MOST)
+        edit = ScaleAbout(many=self.many, times=round(times, 6), about="point", x=fixed[0], y=fixed[1])
+        return edit.done(house, identity, seen)
+
+
+class TurnByHand(PlacedEdit):
+    """Turn parts about where they balance, as far as a hand goes round it from one point to another, mm; `by` whole
+    steps of so many degrees, freely where it is 0.
+    """
+
+    do: Literal["turn by hand"] = "turn by hand"
+    many: Parts
+    from_x: Number
+    from_y: Number
+    x: Number
+    y: Number
+    by: Annotated[float, Field(ge=0, le=90)] = 0.0
+
+    def done(self, house: House, identity: str, seen: int | None) -> Opened:
+        design = house.designs.open(identity).design
+        refuse_few(design, self.many, 1)
+        built = house.workshop.placed(design)
+        x, y = balance_of([lie_of(built[one]) for one in self.many])
+        begun, ended = atan2(self.from_y - y, self.from_x - x), atan2(self.y - y, self.x - x)
+        angle = (degrees(ended - begun) + 180) % 360 - 180
+        angle = round(angle / self.by) * self.by if self.by else round(angle, 2)
+        return TurnAbout(many=self.many, angle=angle, about="point", x=x, y=y).done(house, identity, seen)
+
+
 def leading(design: Design, many: list[str], groups_only: bool = False) -> list[str]:
     """Those of some parts that none of the others takes along: they are in no group among them and, unless
     `groups_only`, follow none of them.
@@ -257,11 +317,7 @@ def _balance(parts: Mapping[str, Lie], many: list[str], about: str, point: Spot)
     """Where parts balance, which turns with them; so turned back they are where they were."""
     if about == "point":
         return point
-    found = [parts[many[0]]] if about == "first" else list(parts.values())
-    weight = sum(one.area for one in found) or 1.0
-    return sum(one.balance[0] * one.area for one in found) / weight, sum(
-        one.balance[1] * one.area for one in found
-    ) / weight
+    return balance_of([parts[many[0]]] if about == "first" else list(parts.values()))
 
 
-PLACED = (NudgeParts, LineUp, SpaceOut, SizeAlike, ScaleAbout, TurnAbout)
+PLACED = (SizeByHand, TurnByHand, NudgeParts, LineUp, SpaceOut, SizeAlike, ScaleAbout, TurnAbout)

@@ -25,7 +25,7 @@ from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
 from jigger.services.reading import read_out
 from jigger.web.bridge import bridge_card
-from jigger.web.drawing import drawing_view, fitted_pixel
+from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
@@ -40,6 +40,7 @@ from jigger.web.render import Posted, PostedFile, PostedName, house, render, uni
 NEW = ("add part", "draw path", "draw figure")  # edits whose part is chosen then
 MADE = ("duplicate", "paste parts", "group parts")  # those whose parts are chosen then
 COPIES = ("copy out", "cut in two")  # those whose copies come after what is hidden then
+UNSIZED = ("nodes", "letter")  # verbs under which the corners of a part are not in hand
 CALM = 0.6  # seconds without an edit, after which a person does not type on
 
 router = APIRouter(prefix="/designs/{identity}")
@@ -201,6 +202,7 @@ def _bench(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
         picture_lacks=here.pictures.lacks(design),
         nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
+        handles=None if letter or recipe.verb in UNSIZED else handles_view(design, built, several or (step,)),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many, copied=chosen.get("copied", ""),

@@ -30,6 +30,13 @@ def lie_of(part: BuiltPart) -> Lie:
     return Lie(ink, part.body, part.origin[1] if part.letters else ink[1], balance, part.region.area)
 
 
+def balance_of(parts: Sequence[Lie]) -> tuple[float, float]:
+    """Where some parts balance together; each weighs as much as its area."""
+    weight = sum(one.area for one in parts) or 1.0
+    x, y = (sum(one.balance[axis] * one.area for one in parts) / weight for axis in (0, 1))
+    return x, y
+
+
 @dataclass(frozen=True)
 class Alignment:
     """A line that parts can be lined up by: `at` gives its place along the `axis`, 0 across, 1 up. `short`: as a button

@@ -1,8 +1,8 @@
 // Hands on the drawing: what is under the pointer is taken by its tool, dragged, and let go or only tapped.
 //
-// A tool says `at` (what it takes, as a selector, if anything) and what comes of it: `drop(what, {shift, from, to})`, a promise, and
+// A tool says `at` (what it takes, as a selector, if anything) and what comes of it: `drop(what, {shift, from, to, event})`, a promise, and
 // `tap(what, event)`. It may have `lifts(what)` (what is dragged instead), `pulled` (snapping lines pull it), `stays` (it is not shown
-// moved), `along(what)` (the parts that move with it), `dropped(what)` (nothing comes of it), `taken(what)`, `moving(what, {shift, from, to})`, `before(what)` (whatever is taken), `settled()`, and answers to keys that
+// moved), `along(what)` (the parts that move with it), `dropped(what)` (nothing comes of it), `taken(what)`, `moving(what, {shift, from, to, event})`, `before(what)` (whatever is taken), `settled()`, and answers to keys that
 // say whether they were meant: `remove()`, `letGo()`, `nudge(dx, dy)`, `finish()`, `pen()`.
 // Keys ask tools in the order they were added. A tool that draws is given the pointer by `mode`: `begin`, `move`, `end`.
 const Hands = (() => {
@@ -59,7 +59,7 @@ const Hands = (() => {
       else Snaps.clear();
       held.shift = shift;
       if (!held.tool.stays) held.what.setAttribute("transform", `translate(${shift.x} ${shift.y})`);
-      held.tool.moving?.(held.what, {shift, from: View.point(held.start), to: View.point(event)});
+      held.tool.moving?.(held.what, {shift, from: View.point(held.start), to: View.point(event), event});
     }
     held.last = event;
   });
@@ -76,7 +76,7 @@ const Hands = (() => {
     what.classList.remove("held");
     what.removeAttribute("hx-morph-skip");
     if (!moved) return toolOf(tapped).tap?.(tapped, event);
-    tool.drop(what, {shift, from: View.point(start), to: View.point(event)}).finally(() => what.removeAttribute("transform"));
+    tool.drop(what, {shift, from: View.point(start), to: View.point(event), event}).finally(() => what.removeAttribute("transform"));
   });
 
   function drop() {
