@@ -43,7 +43,7 @@ def run(quick: bool = False) -> dict[str, object]:
             address = f"http://127.0.0.1:{settings.port}"
             wait_for(address)
             time.sleep(0.0 if quick else WARMED)
-            opened = [listed.id for listed in designs.listed()]
+            opened = [listed.id for listed in designs.listed()][: 4 if quick else None]
             for identity in opened:
                 httpx2.get(f"{address}/designs/{identity}/readout", timeout=120)
             typed = [one for one in opened if words_of(designs, one) is not None][:people]

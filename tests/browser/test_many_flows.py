@@ -8,6 +8,39 @@ from tests.browser.hands import design_of, drag, middle
 from tests.services.test_arranging import yard
 
 
+def _by_hand_by_guide_and_by_words(bench: Bench) -> None:
+    """A corner dragged, a guide out of the ruler and out again, a length measured, a command found by its words; undone."""
+    page = bench.page
+    corner = middle(page.locator(".size-grip.se"))
+    drag(bench, corner, (corner[0] + 30, corner[1] + 30))
+    bench.shows(4)
+    expect(page.locator("#undo")).to_have_attribute("title", "Undo: size of 2 parts")
+    ruler, canvas = page.locator("#ruler-x").bounding_box(), page.locator("#canvas").bounding_box()
+    start = ruler["x"] + 20, ruler["y"] + 8
+    drag(bench, start, (canvas["x"] + 20, canvas["y"] + 40))
+    bench.shows(5)
+    expect(page.locator(".guide")).to_have_count(1)
+    drag(bench, (canvas["x"] + 20, canvas["y"] + 40), (canvas["x"] + 20, canvas["y"] - 15))
+    bench.shows(6)
+    expect(page.locator(".guide")).to_have_count(0)
+    page.locator("#canvas").focus()
+    page.keyboard.press("m")
+    drag(
+        bench,
+        middle(page.locator('.part[data-part="disc"] .take')),
+        middle(page.locator('.part[data-part="name"] .take')),
+    )
+    expect(page.locator("#measured text").first).to_contain_text("mm across")
+    page.keyboard.press("Escape")
+    page.keyboard.press("/")
+    page.get_by_label("What do you want to do?").fill("even across")
+    expect(page.locator("#ask-list li").first).to_contain_text("Even across")
+    page.keyboard.press("Escape")
+    for seq in (7, 8, 9):
+        page.keyboard.press("Control+z")
+        bench.shows(seq)
+
+
 def test_many_are_chosen_moved_lined_up_and_copied_into_another_design(bench: Bench) -> None:
     identity = bench.house.designs.add(yard(), "a yard")
     bench.open(identity)
@@ -51,20 +84,21 @@ def test_many_are_chosen_moved_lined_up_and_copied_into_another_design(bench: Be
     page.locator("#verb-arrange").click()
     page.get_by_role("button", name="Foot").click()
     bench.shows(3)
+    _by_hand_by_guide_and_by_words(bench)
     built = bench.house.workshop.placed(design_of(bench, identity))
     assert abs(lie_of(built["disc"]).ink[1] - lie_of(built["rope"]).ink[1]) < 0.002
     page.locator("#canvas").focus()
     page.keyboard.press("Control+d")
-    bench.shows(4)
+    bench.shows(10)
     copies = recipe.get_attribute("data-many").split(",")
     assert len(copies) == 2 and recipe.get_attribute("data-copied") == "disc,rope"
     page.keyboard.press("Shift+ArrowRight")
-    bench.shows(5)
+    bench.shows(11)
     expect(recipe).to_have_attribute("data-many", ",".join(copies))
     page.keyboard.press("Control+d")
-    bench.shows(6)
+    bench.shows(12)
     page.keyboard.press("Control+z")
-    bench.shows(7)
+    bench.shows(13)
     page.locator(f'.step[data-part="{copies[0]}"] .choose').click()
     page.locator('.step[data-part="under"] .choose').click(modifiers=["Control"])
     expect(recipe).to_have_attribute("data-many", f"{copies[0]},under")

@@ -4,7 +4,7 @@ import math
 from itertools import pairwise
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from jigger.core.design.building.built import BuiltPart
@@ -216,6 +216,7 @@ def test_letters_of_one_height(house: House, yard_id: str) -> None:
     assert len(heights) == 3 and max(heights) - min(heights) < 0.02
 
 
+@settings(max_examples=12)
 @given(some.floats(0.2, 4))
 def test_scaled_about_a_point_every_part_is_a_picture_of_what_it_was(times: float) -> None:
     house = HOUSE[0]
@@ -236,6 +237,7 @@ def test_scaled_about_a_point_every_part_is_a_picture_of_what_it_was(times: floa
         assert after[one].region.area == pytest.approx(before[one].region.area * times**2, rel=2e-3), one
 
 
+@settings(max_examples=12)
 @given(some.floats(-180, 180))
 def test_turned_about_a_point_every_part_is_a_picture_of_what_it_was(angle: float) -> None:
     house = HOUSE[0]
@@ -385,6 +387,14 @@ def test_parts_taken_out_leave_the_others_where_and_as_large_as_they_were(house:
     for one in ("under", "plate", "pair", "sub"):
         assert after[one].ink == pytest.approx(before[one].ink, abs=0.005), one
     assert house.designs.undo(yard_id).design == yard()
+
+
+def test_words_along_a_tail_stay_about_where_they_were_when_it_goes(house: House) -> None:
+    identity = house.designs.create("swept-name", {"text": "Merganser", "words": "Boatyard"})
+    name, along = (part.id for part in house.designs.open(identity).design.parts()[:2])
+    before = lie(house, identity)[along]
+    remove_parts(house.designs, identity, [name])
+    assert at(lie(house, identity)[along]) == pytest.approx(at(before), abs=0.005)
 
 
 def test_a_part_with_a_lopsided_finish_stays_when_it_is_placed_by_the_page(house: House) -> None:

@@ -105,3 +105,22 @@ def test_what_cannot_be_done_to_several_parts_is_said(client: TestClient, yard_i
 def test_copying_what_cannot_stand_alone_is_said(client: TestClient, yard_id: str) -> None:
     answer = client.get(f"/designs/{yard_id}/taken-along", params={"many": ""}, headers=HX)
     assert answer.status_code == 422 and "Choose a part first" in answer.text
+
+
+def test_a_length_is_measured_and_said_in_the_persons_unit(client: TestClient, yard_id: str) -> None:
+    asked = {"x0": "40", "y0": "40", "x1": "150", "y1": "20", "reach": "1"}
+    page = client.get(f"/designs/{yard_id}/span", params=asked).text
+    assert "111.8 mm" in page and "110 mm across" in page and "apart" in page and page.count('class="span') == 2
+    assert "in across" in client.get(f"/designs/{yard_id}/span", params=asked, cookies={"unit": "in"}).text
+    assert client.get(f"/designs/{yard_id}/span", params={"x0": "1"}, headers=HX).status_code == 422
+
+
+def test_what_is_chosen_has_corners_to_size_it_by(client: TestClient, yard_id: str) -> None:
+    for chosen in ({"step": "disc"}, {"many": "disc,rope"}):
+        page = asked(client, yard_id, **chosen)[2]
+        assert page.count('class="size-grip') == 4 and page.count('class="turn-grip"') == 1
+    assert 'class="size-grip' not in asked(client, yard_id, step="")[2]
+    answer = edit(client, yard_id, do="size by hand", many="disc", corner="se", x="100", y="-20")
+    assert answer.status_code == 200 and opened(client, yard_id).design.parts()[0].width == pytest.approx(90, abs=0.01)
+    answer = edit(client, yard_id, do="turn by hand", many="rope", from_x="300", from_y="30", x="200", y="300", by="15")
+    assert answer.status_code == 200 and opened(client, yard_id).design.parts()[4].finishes[0].angle % 15 == 0

@@ -66,3 +66,25 @@ def test_settings_are_shown_and_chosen(client: TestClient) -> None:
     assert backup.content.startswith(b"PK") and ".jigger-backup" in backup.headers["content-disposition"]
     terms = client.get("/settings/licences").text
     assert all(words in terms for words in ("Pacifico", "htmx", "fastapi", "MIT"))
+
+
+def test_the_first_designs_show_the_way_until_it_is_put_away(client: TestClient) -> None:
+    designs = client.app.state.house.designs
+    identity = designs.create_plain("Merrow")
+    address = f"/designs/{identity}"
+    page = client.get(address).text
+    assert page.count("<li class=") >= 4 and "Your first design" in page and '<li class="done">' not in page
+    line = designs.open(identity).design.lines()[0]
+    part = designs.open(identity).design.parts()[0]
+    for form in (
+        {"do": "set text", "part": part.id, "line": line.id, "text": "Heron"},
+        {"do": "adjust", "target": line.id, "field": "font", "as": "text", "value": "pacifico"},
+        {"do": "adjust", "target": line.id, "field": "font", "as": "text", "value": "lobster"},
+    ):
+        client.post(f"{address}/edit", data={**form, "seen": str(designs.open(identity).seq)}, headers=HX)
+    assert client.get(address).text.count('<li class="done">') == 2
+    assert "Your first design" not in client.get(address, cookies={"path": "off"}).text
+    client.cookies.clear()
+    for name in ("Plover", "Heron", "Wren"):
+        designs.create_plain(name)
+    assert "Your first design" not in client.get(address).text

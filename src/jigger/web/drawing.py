@@ -145,7 +145,7 @@ def _underlay(design: Design) -> UnderlayView | None:
 @dataclass(frozen=True)
 class DrawingView:
     """`printed`: colour and path of each layer that is printed and not cut. `box`: x, y, width, height of all there is
-    to see, in screen mm; `tolerance` of the curves shown.
+    to see, in screen mm; `tolerance` of the curves shown. `guides`: id, axis and place, screen mm.
     """
 
     surface: str | None
@@ -158,6 +158,7 @@ class DrawingView:
     tolerance: float
     letters: list[LetterBox]
     course: CourseView | None
+    guides: list[tuple[str, str, float]]
     snaps: list[tuple[str, str, float, str]]
 
 
@@ -176,6 +177,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
         tolerance=built.tolerance,
         letters=letter_boxes(built, chosen or "", letter),
         course=course_view(design, built, chosen or ""),
+        guides=[(one.id, one.axis, round(one.at if one.axis == "x" else -one.at, 3)) for one in design.guides],
         snaps=snap_lines(design, built),
     )
 

@@ -96,4 +96,5 @@ def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]
         found = built.parts.get(owner)
         if found and found.letters:
             lines.append((owner, "y", round(-found.body[1], 3), f"baseline of {title}"[:60]))
+    lines += [(one.id, one.axis, round(one.at if one.axis == "x" else -one.at, 3), "guide") for one in design.guides]
     return lines

@@ -17,11 +17,14 @@ class Key:
 KEYS = (
     Key("P  B  F", "Proof, Blade, Fall-out", (("p", "proof"), ("b", "blade"), ("f", "fall-out"))),
     Key("+  −  0", "larger, smaller, all of it", (("+", "larger"), ("=", "larger"), ("-", "smaller"), ("0", "all"))),
+    Key("C", "look at what is chosen closely", (("c", "closely"),)),
     Key("O", "nodes and handles in Blade", (("o", "nodes"),)),
     Key("D", "draw with the pen, and put it away", (("d", "pen"),)),
+    Key("M", "measure between two points, edges or pieces; with Alt edges do not pull", (("m", "measure"),)),
+    Key("drag from a ruler", "a guide; dragged out of the drawing it is gone"),
     Key("Enter", "end the line that is drawn", (("Enter", "finish"),)),
     Key("N", "go to the next place that needs a look", (("n", "next"),)),
-    Key("← → ↑ ↓", "move the chosen part, letter or nodes by 0.1 mm, with Shift by 1 mm"),
+    Key("← → ↑ ↓", "move what is chosen by 0.1 mm, with Shift by 1 mm; the view, where nothing is"),
     Key("Alt + drag, Shift + drag", "drag without snapping; drag straight"),
     Key("drag over nothing, Ctrl + drag", "choose all inside a box; with Shift beside what is chosen"),
     Key("Shift, Ctrl + click", "choose one more, here and in the build sheet; a second click takes what lies under it"),
@@ -37,6 +40,7 @@ KEYS = (
     Key("Ctrl Z, Ctrl Y", "undo, redo"),
     Key("Space + drag", "move the view; the wheel zooms"),
     Key("Esc", "let go, put a finding away", (("Escape", "let go"),)),
+    Key("/, Ctrl K", "type what you want to do, and do it"),
     Key("?", "this page", (("?", "help"),)),
 )
 ON = {key: does for one in KEYS for key, does in one.on}

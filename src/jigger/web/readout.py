@@ -15,6 +15,15 @@ LABELS = {
     "pieces": "Pieces", "loose": "Would fall out", "strip": "Thinnest strip", "opening": "Narrowest opening",
     "length": "Cut length", "nodes": "Nodes", "fit": "Curves true to",
 }  # fmt: skip
+EXPLAINED = {
+    "pieces": "The pieces that what is kept comes to, beside what the work wishes for",
+    "loose": "Pieces that nothing holds: counters and islands that come away with the waste",
+    "strip": "The thinnest strip of kept material, beside the least that the material allows",
+    "opening": "The narrowest opening, beside the least that can be cut and weeded",
+    "length": "How far the tool cuts in all",
+    "nodes": "Nodes of all outlines as they are written; fewer run smoother",
+    "fit": "How far the curves that are written are from what was computed, at most",
+}
 UNKNOWN = "?"  # a figure that time ran out for
 
 

@@ -27,7 +27,7 @@ from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.services.playing import in_time
 from jigger.web.keys import KEYS, ON
-from jigger.web.readout import LABELS
+from jigger.web.readout import EXPLAINED, LABELS
 
 HERE = Path(__file__).parent
 _environment = Environment(
@@ -86,7 +86,7 @@ _environment.globals["joins"] = JOINS
 _environment.globals["finishes"] = FINISHES
 _environment.globals["named"] = lambda table: [(one.id, one.title) for one in table.values()]
 _environment.globals["spoiling"] = spoiling.words
-_environment.globals["gauge_labels"] = LABELS
+_environment.globals.update(gauge_labels=LABELS, gauges_explained=EXPLAINED)
 _environment.globals["art_suffixes"] = SUFFIXES
 _environment.globals["figures"] = list(FIGURES.values())
 _environment.filters["in_time"] = in_time

@@ -78,7 +78,8 @@ def freed(designs: Designs, design: Design, gone: set[str]) -> list[Step]:
         if values:
             steps.append(Adjust(target=other.id, values=values))
     return released(
-        designs.workshop, design, [part.id for part in left], lambda one: one.place.on in gone,
+        designs.workshop, design, [part.id for part in left],
+        lambda one: one.place.on in gone or (isinstance(one, Lettering) and one.course.of in gone),
         lambda one: one.fit.kind != "none" and one.fit.to in gone, steps,
     )  # fmt: skip
 

@@ -23,9 +23,11 @@ from jigger.services.edits.duplicating import taken_along
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
+from jigger.services.measuring import span
 from jigger.services.reading import read_out
 from jigger.web.bridge import bridge_card
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
+from jigger.web.first_path import first_path
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
 from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
@@ -100,6 +102,27 @@ def ghost_path(request: Request, identity: str) -> Response:
     opened, asked = house(request).designs.open(identity), request.query_params
     built = house(request).workshop.display(opened.design, read_pixel(asked))
     return PlainTextResponse("".join(ghost(built, one) for one in asked.get("part", "").split(",")))
+
+
+@router.get("/span")
+def measured_span(
+    request: Request, identity: str, x0: float, y0: float, x1: float, y1: float, reach: float = 0.0
+) -> Response:
+    """How far it is from one point of the drawing to another, and between the pieces there, to be drawn over it."""
+    opened = house(request).designs.open(identity)
+    built = house(request).workshop.display(opened.design, read_pixel(request.query_params))
+    found = span(built, (x0, y0), (x1, y1), reach)
+
+    def shown(value: float) -> str:
+        return f"{show_length(abs(value), unit(request), 2)} {unit(request)}"
+
+    words = f"{shown(found.length)}  ({shown(x1 - x0)} across, {shown(y1 - y0)} up)"
+    gap_words = "" if found.gap is None else f"pieces {shown(found.gap)} apart"
+    rounded = [(round(x, 3), round(y, 3)) for x, y in (found.start, found.end, *(found.nearest or ()))]
+    return render(
+        request, "fragments/span.html", start=rounded[0], end=rounded[1], nearest=rounded[2:], words=words,
+        gap_words=gap_words,
+    )  # fmt: skip
 
 
 @router.get("/preview")
@@ -206,6 +229,7 @@ def _bench(
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many, copied=chosen.get("copied", ""),
+        first_steps=first_path(here, opened.id, request.cookies.get("path") == "off"),
         traits=[(one.id, one.words) for one in TRAITS.values()],
         removed=here.letter_case.removed(), faces=faces, shop=shop,
         material_choices=[(material.id, material.name) for material in shop.values()],

@@ -68,7 +68,7 @@ from jigger.core.design.edits.strokes import (
     SmoothPath,
     StraightenPath,
 )
-from jigger.core.design.edits.surface import SetSurface
+from jigger.core.design.edits.surface import AddGuide, MoveGuide, RemoveGuide, SetSurface
 from jigger.core.design.edits.underlay import LayUnder, ScaleUnderlay, SquareUnderlay, TakeUnderlay
 from jigger.core.design.many.copying import Duplicate, Paste
 from jigger.core.design.many.editing import (
@@ -200,7 +200,7 @@ Command = Annotated[
     | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay
     | SetAll | MoveParts | GroupParts | LetGroupsGo | EndRelations
     | PutInto | RelateParts | Several | ScaleParts | TurnParts | Duplicate | Paste
-    | BringBack,
+    | BringBack | AddGuide | MoveGuide | RemoveGuide,
     Field(discriminator="do"),
 ]  # fmt: skip
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)

@@ -11,7 +11,7 @@
   const does = {
     "proof": () => View.choose("proof"), "blade": () => View.choose("blade"), "fall-out": () => View.choose("fallout"),
     "larger": () => View.zoom(1.25), "smaller": () => View.zoom(0.8), "all": () => View.all(),
-    "next": () => View.walk(), "nodes": () => View.switchNodes(), "pen": () => Hands.pen(), "finish": () => Hands.finish(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
+    "next": () => View.walk(), "nodes": () => View.switchNodes(), "pen": () => Hands.pen(), "measure": () => Hands.measure(), "closely": () => View.closely(), "finish": () => Hands.finish(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
     "let go": () => { View.tell(-1); Hands.letGo(); },
   };
   const withCtrl = {a: "all", c: "copy", x: "cut", v: "paste", d: "duplicate", g: "group"};
@@ -34,7 +34,7 @@
       event.preventDefault();
       if (event.repeat && Hands.busy()) return; // a held key waits for what it did; one that is pressed anew is never lost
       const far = event.shiftKey ? 1 : 0.1;
-      return Hands.nudge(arrow[0] * far, arrow[1] * far);
+      return Hands.nudge(arrow[0] * far, arrow[1] * far) || View.pan(-60 * arrow[0], 60 * arrow[1]);
     }
     const action = does[on[event.key.length === 1 ? event.key.toLowerCase() : event.key]];
     if (action) { event.preventDefault(); action(); }

@@ -12,6 +12,8 @@
       eye?.setAttribute("aria-pressed", !unseen.has(layer));
       document.querySelector(`[data-fold="${CSS.escape(layer)}"]`)?.setAttribute("aria-expanded", !folded.has(layer));
     }
+    const verdict = document.querySelector("#readout .verdict");
+    document.querySelector(".first-path .look")?.classList.toggle("done", Boolean(verdict && !verdict.matches(".waiting, .stop, .warn")));
     const words = find();
     for (const step of document.querySelectorAll(".cards .step")) step.classList.toggle("not-found", Boolean(words) && !step.textContent.toLowerCase().includes(words));
   }
@@ -62,6 +64,12 @@
     if (eye) see(eye.dataset.see, event.altKey);
     if (fold) toggle(folded, fold.dataset.fold);
     if (eye || fold) show();
+  });
+  // The first steps are put away for good.
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest?.("[data-path-off]")) return;
+    document.cookie = "path=off; max-age=31536000; path=/; samesite=strict";
+    document.querySelector(".first-path").remove();
   });
   document.addEventListener("input", (event) => event.target.id === "find-step" && show());
   document.addEventListener("htmx:after:settle", show);

@@ -39,9 +39,11 @@ const View = (() => {
       {source: drawing, values: {step, verb, letter, bridge, nodes}, swap: "none"}), 150);
   }
 
+  const inches = () => document.querySelector(".unit-switch button").value === "mm";
+  const shown = (mm) => (inches() ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(1)} mm`);
+
   function ruler(id, length, start, sign) {
-    const inches = document.querySelector(".unit-switch button").value === "mm";
-    const unit = inches ? 25.4 : 1;
+    const unit = inches() ? 25.4 : 1;
     const room = (70 * perPixel) / unit;
     const power = 10 ** Math.floor(Math.log10(room));
     const step = [1, 2, 5, 10].map((n) => n * power).find((n) => n >= room);
@@ -78,16 +80,24 @@ const View = (() => {
     show();
   }
 
+  // What is chosen fills the view; where nothing is, all of it does.
+  function closely() {
+    const chosen = document.querySelector(".sizing")?.dataset.box;
+    if (!chosen) return all();
+    own = true;
+    fit(chosen.split(" ").map(Number), 0.3);
+  }
+
   function all() {
     own = false;
     fit(box());
   }
 
   // What outgrew the view is shown whole again, unless a person chose what to look at; another thing always is.
-  let shown = document.getElementById("art").dataset.of;
+  let seen = document.getElementById("art").dataset.of;
   function refit() {
     const {of} = document.getElementById("art").dataset;
-    if (of !== shown) { shown = of; return all(); }
+    if (of !== seen) { seen = of; return all(); }
     const [left, top, wide, high] = box(), {width, height} = size();
     const outside = left < x || top < y || left + wide > x + width * perPixel || top + high > y + height * perPixel;
     if (outside && !own) fit(box());
@@ -205,5 +215,5 @@ const View = (() => {
   document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {tell, zoom, zoomAt, all, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
+  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
 })();
