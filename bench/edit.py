@@ -83,6 +83,8 @@ def in_browser(address: str, designs: Designs, warmed: float) -> dict[str, dict[
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
         for listed in designs.listed():
+            if not any(isinstance(part, Lettering) for part in designs.open(listed.id).design.parts()):
+                continue
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"{address}/designs/{listed.id}")
             page.locator(f'#readout[data-rev="{listed.seq}"]').wait_for()
