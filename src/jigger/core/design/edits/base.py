@@ -1,9 +1,10 @@
 """What every edit of a design is: a value that says what it changes, what it watches, and how it is called."""
 
 from abc import ABC, abstractmethod
-from typing import Any
+from collections.abc import Sequence
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.document import checked
@@ -36,3 +37,20 @@ class Edit(BaseModel, ABC):
     def burst(self) -> str | None:
         """Commands of the same burst, shortly after each other, are undone in one step."""
         return None
+
+
+class InOneStep(Edit):
+    """Edits made one after another as one step of history; `words` say what is done. A kind of it says which edits."""
+
+    words: Annotated[str, Field(min_length=1, max_length=200)]
+    edits: Sequence[Edit]
+
+    def _change(self, design: Design) -> None:
+        for edit in self.edits:
+            edit._change(design)
+
+    def label(self, design: Design) -> str:
+        return self.words[0].lower() + self.words[1:]
+
+    def watched(self, design: Design) -> Any:
+        return [edit.watched(design) for edit in self.edits]

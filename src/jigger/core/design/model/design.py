@@ -7,15 +7,17 @@ given out, so ids are never used twice. Reading and writing, upgrades and refusa
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Annotated, Literal, Union
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import strokes
-from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Offset, Size, one_of
+from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Size, one_of
 from jigger.core.design.model.lettering import Course, Form, Frame, Line, Tail
 from jigger.core.design.model.placing import Fit, PartSet, Place
+from jigger.core.design.model.surface import Guide as Guide
+from jigger.core.design.model.surface import Surface as Surface
 from jigger.core.design.model.underlay import Underlay
 from jigger.core.joinery.bridges.strips import BridgeForm, Direction, Ends
 from jigger.core.joinery.joins.table import JOINS
@@ -289,23 +291,6 @@ def flat(parts: list[AnyPart]) -> list[AnyPart]:
     return found
 
 
-class Surface(Element):
-    """What the finished work goes on; its lower left corner is the document's origin. A `disc` is as high as wide."""
-
-    form: Literal["rectangle", "disc", "oval"] = "rectangle"
-    width: Size
-    height: Size
-    margin: Measure = 0.0
-    colour: Colour = "#e4dcc9"
-
-    @model_validator(mode="after")
-    def a_disc_is_round(self) -> "Surface":
-        """A disc is as high as it is wide, whatever its height says."""
-        if self.form == "disc":
-            self.height = self.width
-        return self
-
-
 class Accepted(Element):
     """A finding that the person has looked at and cuts all the same, with the reason. `of`: the layer or part that it
     is about, empty for the whole design; `letters`: those whose edges it lies at.
@@ -315,14 +300,6 @@ class Accepted(Element):
     of: Annotated[str, Field(max_length=80)] = ""
     letters: Annotated[list[Id], Field(max_length=8)] = []
     reason: Annotated[str, Field(min_length=1, max_length=300)]
-
-
-class Guide(Element):
-    """A line to lay parts by, never cut: upright, `at` mm across, where its axis is x; else level, `at` mm up."""
-
-    id: Id
-    axis: Literal["x", "y"]
-    at: Offset
 
 
 class Design(Element):
