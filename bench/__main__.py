@@ -8,12 +8,12 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import art, build, checks, crowd, curves, cut, drawing, edit, finishes, lettering, starters, sweep
+from bench import art, build, checks, crowd, curves, cut, drawing, edit, finishes, history, lettering, starters, sweep
 from jigger.services.house import collect_rarely
 
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,
-           "edit": edit.run, "finishes": finishes.run,
+           "edit": edit.run, "finishes": finishes.run, "history": history.run,
            "lettering": lettering.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 
