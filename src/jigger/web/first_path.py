@@ -27,5 +27,5 @@ def first_path(house: House, identity: str, dismissed: bool) -> list[PathStep]:
         PathStep("Choose the lettering and type your words", typed),
         PathStep("Give it a font and a size", sized),
         PathStep("See below what it says, and mend it", False, look=True),
-        PathStep("Next: cut it, and keep the file", False),
+        PathStep("Go on to the cut, and keep the file", False),
     ]
