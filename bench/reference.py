@@ -11,8 +11,9 @@ from bench.figures import milliseconds, summary
 from jigger.core.cache import Cache
 from jigger.core.design.building.build import build, display_tolerance
 from jigger.core.design.building.local import DISPLAY, EXACT
-from jigger.core.design.edits.commands import Adjust, Command, Nudge, SetText
+from jigger.core.design.edits.commands import Adjust, Command, SetText
 from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Design, Follower, Join, Layer, Lettering, Relation, Shape, Stroke, Surface
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.lettering import Line
@@ -80,7 +81,7 @@ def edits(count: int) -> list[Command]:
             kind = number % 3
             if kind == 0:
                 part = chance.choice(["name", "d0", "rule", "words"])
-                made.append(Nudge(part=part, dx=chance.uniform(-2, 2), dy=chance.uniform(-2, 2)))
+                made.append(MoveParts(by={part: (chance.uniform(-2, 2), chance.uniform(-2, 2))}))
             elif kind == 1:
                 made.append(Adjust(target="name", values={"join.gap": round(chance.uniform(1, 3), 2)}))
             else:

@@ -4,7 +4,8 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from jigger.core.design.edits.commands import AddPart, Nudge
+from jigger.core.design.edits.commands import AddPart
+from jigger.core.design.many.editing import MoveParts
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
 from tests.services.test_case import font_file
@@ -74,7 +75,7 @@ def test_words_go_round_a_circle_and_their_grip_turns_them(bench: Bench) -> None
 def test_a_dragged_part_is_pulled_onto_lines_that_say_what_they_found(bench: Bench) -> None:
     identity = bench.house.designs.create_plain("Plover", "jost")
     part = design_of(bench, identity).parts()[0].id
-    bench.house.designs.edit(identity, Nudge(part=part, dx=70.0, dy=40.0))
+    bench.house.designs.edit(identity, MoveParts(by={part: (70.0, 40.0)}))
     bench.open(identity)
     bench.choose("Plover")
     page = bench.page

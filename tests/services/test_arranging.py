@@ -98,14 +98,57 @@ def moved(before: dict[str, Lie], after: dict[str, Lie], one: str) -> tuple[floa
 
 
 def test_what_moves_with_another_moves_once(house: House, yard_id: str) -> None:
-    """A part placed by another chosen one, one in a fitted group, and one held together with a chosen one."""
-    house.designs.add(yard(), "another")
+    """A part placed by another chosen one, and one in a group."""
     before = lie(house, yard_id)
     do(house, yard_id, NudgeParts(many=["name", "under", "sub", "disc"], dx=7, dy=-3))
     after = lie(house, yard_id)
     for one in ("name", "under", "disc", "sub", "plate"):
         assert moved(before, after, one) == (7, -3), one
     assert moved(before, after, "bar") == (0, 0) == moved(before, after, "rope")
+
+
+@pytest.mark.parametrize("one", ["disc", "under"])
+def test_what_is_held_together_moves_together_and_followers_once(house: House, one: str) -> None:
+    design = yard()
+    design.sets = [PartSet(id="held", kind="together", parts=["disc", "name", "under"])]
+    identity = house.designs.add(check_whole(design), "held")
+    before = lie(house, identity)
+    do(house, identity, NudgeParts(many=[one], dx=5, dy=-2))
+    assert all(moved(before, lie(house, identity), part) == (5, -2) for part in ("disc", "name", "under", "plate"))
+
+
+def test_one_part_of_a_fitted_group_moves_as_far_as_the_hand(house: House, yard_id: str) -> None:
+    before = lie(house, yard_id)
+    do(house, yard_id, NudgeParts(many=["ray"], dx=6, dy=0))
+    assert moved(before, lie(house, yard_id), "ray")[0] == pytest.approx(6, abs=0.01)
+
+
+def test_a_fitted_ring_keeps_its_band_and_what_grows_with_words_is_not_sized_alone(house: House) -> None:
+    design = yard()
+    design.layers[0].parts += [
+        Shape(
+            id="ring",
+            form="ring",
+            width=30,
+            height=30,
+            band=3,
+            fit=Fit(kind="width", to="disc"),
+            place=Place(x=200, y=-80),
+        ),
+        Shape(id="about", form="rectangle", around="name", place=Place(on="name")),
+    ]
+    identity = house.designs.add(check_whole(design), "ring")
+    before = built(house, identity)["ring"].region.area
+    remove_parts(house.designs, identity, ["disc"])
+    assert built(house, identity)["ring"].region.area == pytest.approx(before, rel=1e-4)
+    house.designs.undo(identity)
+    do(house, identity, ScaleAbout(many=["ring"], times=2))
+    assert built(house, identity)["ring"].region.area == pytest.approx(4 * before, rel=1e-3)
+    with pytest.raises(CommandRefused, match="grows with"):
+        do(house, identity, ScaleAbout(many=["about"], times=2))
+    old = lie(house, identity)["about"].ink
+    do(house, identity, ScaleAbout(many=["about", "name", "under", "plate"], times=2, about="point"))
+    assert lie(house, identity)["about"].ink == pytest.approx(tuple(2 * value for value in old), abs=0.02)
 
 
 def test_a_group_and_what_is_in_it_move_as_the_group(house: House, yard_id: str) -> None:

@@ -43,6 +43,17 @@ def test_a_design_looks_the_same_in_another_house(house: House, other: House) ->
     assert not any(part.problems for part in after.parts.values())
 
 
+def test_a_font_whose_maker_forbids_it_stays_in_its_house(house: House, other: House) -> None:
+    font = house.letter_case.add(font_file(rights=2, letters="Merow"), leave=True).id
+    identity = house.designs.create_plain("Merrow")
+    line = house.designs.open(identity).design.lines()[0].id
+    house.designs.edit(identity, Adjust(target=line, values={"font": font}))
+    data = bundled(house, identity)
+    assert zipfile.ZipFile(io.BytesIO(data)).namelist() == ["design.json"]
+    arrived = other.designs.open(unbundled(other, data)).design
+    assert [one.code for one in other.workshop.exact(arrived).parts["part1"].problems] == ["unknown-font"]
+
+
 @pytest.mark.parametrize("harm", ["no zip", "no document", "bad document", "bomb"])
 def test_what_is_no_bundle_is_refused_and_nothing_taken_in(house: House, harm: str) -> None:
     out = io.BytesIO()

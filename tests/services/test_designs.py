@@ -7,7 +7,8 @@ from collections.abc import Callable
 import httpx2
 import pytest
 
-from jigger.core.design.edits.commands import AddPart, Adjust, EditBridge, Nudge, SetText
+from jigger.core.design.edits.commands import AddPart, Adjust, EditBridge, SetText
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Lettering, Shape
 from jigger.core.errors import CommandRefused, DesignRefused
 from jigger.services import designs as service
@@ -36,7 +37,7 @@ def typed(opened, text: str) -> SetText:
 def test_a_late_edit_applies_when_its_target_is_as_it_was(designs: Designs) -> None:
     identity = designs.create_plain("Merrow")
     seen = designs.open(identity)
-    designs.edit(identity, Nudge(part=words(seen.design).id, dx=5, dy=0), seen.seq)
+    designs.edit(identity, MoveParts(by={words(seen.design).id: (5, 0)}), seen.seq)
     after = designs.edit(identity, typed(seen, "Heron"), seen.seq)
     assert words(after.design).text == "Heron" and words(after.design).place.x == 5
 

@@ -81,7 +81,12 @@ def test_an_edit_as_data_does_what_the_form_does(house: House) -> None:
 
 @pytest.mark.parametrize(
     "data",
-    [{"do": "fly"}, {"do": "set text", "part": "p"}, {"do": "nudge", "part": "p", "dx": float("inf"), "dy": 0.0}, {}],
+    [
+        {"do": "fly"},
+        {"do": "set text", "part": "p"},
+        {"do": "nudge parts", "many": ["p"], "dx": float("inf"), "dy": 0.0},
+        {},
+    ],
 )
 def test_what_is_no_edit_is_refused_in_words(data: dict) -> None:
     with pytest.raises(CommandRefused, match="not understood"):

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from jigger.cli.commands import main
-from jigger.core.design.edits.commands import Nudge
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.errors import CommandRefused
 from jigger.services.backup import back_up, restore
 from jigger.services.doctor import EXAMINATIONS, Examination, Looked, examined
@@ -31,7 +31,7 @@ def everything(house: House) -> dict[str, list]:
 def kept(house: House) -> House:
     identity = house.designs.add(yard(), "a yard")
     for dx in range(5):
-        house.designs.edit(identity, Nudge(part="disc", dx=dx + 1, dy=0))
+        house.designs.edit(identity, MoveParts(by={"disc": (dx + 1, 0)}))
     house.designs.create_plain("Merrow")
     house.pictures.keep(picture(), "plank.png")
     return house
@@ -60,7 +60,7 @@ def test_a_backup_taken_while_others_write_is_one_moment(kept: House, settings_f
 
     def write() -> None:
         while not stop.is_set():
-            kept.designs.edit(identity, Nudge(part="rope", dx=1, dy=1))
+            kept.designs.edit(identity, MoveParts(by={"rope": (1, 1)}))
 
     writer = threading.Thread(target=write)
     writer.start()

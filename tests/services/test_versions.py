@@ -3,8 +3,9 @@
 import pytest
 
 from jigger.core.design.edits.adjust import Adjust
-from jigger.core.design.edits.commands import Nudge, SetText
+from jigger.core.design.edits.commands import SetText
 from jigger.core.design.edits.parts import AddPart
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import BridgeEdit
 from jigger.core.design.past.changes import changes
 from jigger.core.errors import CommandRefused
@@ -158,7 +159,7 @@ def test_all_states_are_there_after_two_hundred_seeded_edits_with_ways_left_and_
         act = chance.random()
         if act < 0.5:
             part = chance.choice(["disc", "rope", "name"])
-            opened = house.designs.edit(yard_id, Nudge(part=part, dx=chance.randint(1, 9), dy=chance.randint(-9, 9)))
+            opened = house.designs.edit(yard_id, MoveParts(by={part: (chance.randint(1, 9), chance.randint(-9, 9))}))
         elif act < 0.7:
             opened = house.designs.undo(yard_id)
         elif act < 0.9:

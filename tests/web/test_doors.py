@@ -58,8 +58,8 @@ def test_names_of_nothing_are_refused_in_words(client: TestClient, name: str) ->
 @pytest.mark.parametrize(
     "form",
     [
-        {"do": "nudge", "part": "part1", "dx": "9" * 5000, "dy": "0"},
-        {"do": "nudge", "part": "part1", "dx": "nan", "dy": "0"},
+        {"do": "nudge parts", "many": "part1", "dx": "9" * 5000, "dy": "0"},
+        {"do": "nudge parts", "many": "part1", "dx": "nan", "dy": "0"},
         {"do": "set text", "part": "\x00", "line": "\x00", "text": "a"},
         {"do": "change letter", "letter": "\ud7ff", "field": "role", "as": "text", "value": "king"},
         {"do": "adjust", "target": "part1", "field": "name", "as": "text", "value": "x" * 5000},
@@ -128,7 +128,7 @@ def test_a_full_disk_is_said_and_nothing_is_lost(client: TestClient, monkeypatch
 
     with monkeypatch.context() as changed:
         changed.setattr(type(designs), "edit", full)
-        form = {"do": "nudge", "part": "part1", "dx": "1", "dy": "0"}
+        form = {"do": "nudge parts", "many": "part1", "dx": "1", "dy": "0"}
         answer = client.post(f"{address}/edit", data=form, headers={"HX-Request": "true"})
     assert answer.status_code == 507 and answer.text.startswith("The disk is full") and "<" not in answer.text
     assert client.get(address).status_code == 200

@@ -5,7 +5,8 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from jigger.core.design.edits.commands import Nudge, SetText
+from jigger.core.design.edits.commands import SetText
+from jigger.core.design.many.editing import MoveParts
 from jigger.services.designs import Designs
 from tests.services.test_arranging import yard
 from tests.web.test_pages import HX, opened
@@ -16,7 +17,7 @@ def yard_id(client: TestClient) -> str:
     designs: Designs = client.app.state.house.designs
     identity = designs.add(yard(), "a yard")
     designs.edit(identity, SetText(part="name", line="line-name", text="Heron"))
-    designs.edit(identity, Nudge(part="disc", dx=5, dy=0))
+    designs.edit(identity, MoveParts(by={"disc": (5, 0)}))
     return identity
 
 
@@ -64,7 +65,7 @@ def test_gone_back_named_and_a_part_brought_back(client: TestClient, yard_id: st
 
 
 def test_windows_are_told_what_was_done_where(client: TestClient, yard_id: str) -> None:
-    move = {"do": "nudge", "part": "disc", "dx": "1", "dy": "0", "seen": "3"}
+    move = {"do": "nudge parts", "many": "disc", "dx": "1", "dy": "0", "seen": "3"}
     assert client.post(f"/designs/{yard_id}/edit", data=move, headers={**HX, "X-Window": "w1"}).status_code == 200
     last = client.get(f"/designs/{yard_id}/last").json()
     assert (last["seq"], last["label"], last["window"]) == (4, "move of “Disc”", "w1")

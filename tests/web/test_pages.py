@@ -102,11 +102,11 @@ def test_fields_take_what_people_type(
     [
         {"do": "adjust", "field": "line_spacing", "as": "number", "value": "wide"}, {"do": "adjust", "field": "place.x", "as": "length", "value": "x"},
         {"do": "adjust", "field": "zap", "value": "1"}, {"do": "adjust", "field": "line_spacing", "as": "number", "value": "1e9"},
-        {"do": "fly"}, {"do": "nudge", "dx": "a", "dy": "0"}, {"do": "set text", "line": "none", "text": "x"}, {},
+        {"do": "fly"}, {"do": "nudge parts", "many": "part1", "dx": "a", "dy": "0"}, {"do": "set text", "line": "none", "text": "x"}, {},
         {"do": "move part", "layer": "layer5", "index": "-1"}, {"do": "place on", "value": "moon"}, {"do": "edit bridge"},
         {"do": "bridge form", "layer": "layer5", "letter": "a", "counter": "0", "number": "0", "value": "curly"},
         {"do": "move bridge", "layer": "x", "letter": "y", "counter": "0", "number": "0", "x": "1", "y": "2"},
-        {"do": "nudge", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
+        {"do": "nudge parts", "many": "part1", "dx": "inf", "dy": "0"}, {"do": "add layer", "material": "cheese"},
         {"do": "change letter", "letter": "gone", "field": "turn", "value": "9", "as": "number"}, {"do": "nudge letter", "letter": "x", "dx": "1", "dy": "1"},
         {"do": "set axis", "line": "no", "tag": "wght", "value": "400"}, {"do": "set feature", "line": "no", "tag": "ss01", "value": "many"},
         {"do": "run by", "value": "a spiral"}, {"do": "space by", "line": "no", "value": "even"}, {"do": "size by", "line": "no", "value": "x"},
@@ -145,13 +145,13 @@ def test_parts_are_added_chosen_hidden_moved_and_removed(client: TestClient, pla
         "hidden-part"
         in edit(client, plate, do="adjust", target=newest.id, field="hidden", value="true", **{"as": "flag"}).text
     )
-    edit(client, plate, do="remove part", part=newest.id)
+    edit(client, plate, do="remove parts", many=newest.id)
     assert newest.id not in opened(client, plate).design.ids()
 
 
 def test_undo_and_redo(client: TestClient, plate: str) -> None:
     part = words(client, plate).id
-    edit(client, plate, do="nudge", part=part, dx=1, dy=0)
+    edit(client, plate, do="nudge parts", many=part, dx=1, dy=0)
     assert "Redo: move of" in client.post(f"/designs/{plate}/undo", data={}, headers=HX).text
     assert words(client, plate).place.x == 0
     client.post(f"/designs/{plate}/redo", data={}, headers=HX)

@@ -13,7 +13,7 @@ from pathlib import Path
 from jigger import __version__
 from jigger.core.errors import CommandRefused
 from jigger.services.clock import now
-from jigger.store.database import BACKUPS, DATABASE, copy_database, open_database
+from jigger.store.database import BACKUPS, DATABASE, copy_database, looked_into, open_database
 
 SUFFIX = ".jigger-backup"
 ABOUT, INSIDE = "about.json", "jigger.sqlite3"
@@ -94,7 +94,7 @@ def _taken_out(file: Path, place: Path) -> Backup:
             said = json.loads(archive.read(ABOUT))
             with archive.open(INSIDE) as inside, (place / DATABASE).open("wb") as out:
                 shutil.copyfileobj(inside, out)
-        with closing(sqlite3.connect(place / DATABASE)) as database:
+        with looked_into(place / DATABASE) as database:
             sound = database.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
         designs = _designs(place / DATABASE) if sound else 0
     except FileNotFoundError:
@@ -107,5 +107,5 @@ def _taken_out(file: Path, place: Path) -> Backup:
 
 
 def _designs(database: Path) -> int:
-    with closing(sqlite3.connect(database)) as opened:
+    with looked_into(database) as opened:
         return int(opened.execute("SELECT count(*) FROM design").fetchone()[0])

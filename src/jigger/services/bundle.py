@@ -17,13 +17,14 @@ MOST_FILES = 200
 
 
 def bundled(house: House, identity: str) -> bytes:
-    """A design's bundle. Raises NoSuchDesign."""
+    """A design's bundle, without fonts whose makers forbid that. Raises NoSuchDesign."""
     design = house.designs.open(identity).design
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr(DOCUMENT, write_design(design))
         for font in own_fonts(design):
-            if found := house.letter_case.data(font):
+            found = house.letter_case.data(font)
+            if found and not house.letter_case.face(font).restricted:
                 archive.writestr(f"{FONTS}{font}", found)
         if design.underlay and not house.pictures.lacks(design):
             kept = house.pictures.one(design.underlay.picture)
@@ -43,7 +44,7 @@ def unbundled(house: House, data: bytes) -> str:
     text = document.decode()
     for name, content in inside.items():
         if name.startswith(FONTS):
-            old, new = name.removeprefix(FONTS), house.letter_case.add(content, leave=True).id
+            old, new = name.removeprefix(FONTS), house.letter_case.add(content, leave=False).id
             text = text.replace(json.dumps(old), json.dumps(new))
         elif name.startswith(PICTURES):
             house.pictures.keep(content, name.removeprefix(PICTURES).partition(" ")[2] or "picture")

@@ -60,6 +60,15 @@ class Designs:
     def listed(self) -> list[Listed]:
         return self._store.listed()
 
+    def count(self) -> int:
+        """How many designs there are, those put away among them."""
+        return self._store.count()
+
+    def done_to(self, identity: str) -> set[str]:
+        """What all that was ever done to a design is called. Raises NoSuchDesign."""
+        with self._store.reading(identity) as history:
+            return history.labels
+
     def put_away_ones(self) -> list[Listed]:
         """The designs that were put away, the newest first."""
         return self._store.listed(put_away=True)

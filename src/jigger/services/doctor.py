@@ -1,12 +1,12 @@
 """What a Jigger needs, looked at one thing after the other: what is wrong, and how it is mended."""
 
 import importlib.metadata
+import os
 import shutil
 import socket
 import sqlite3
 import sys
 from collections.abc import Callable
-from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
@@ -17,7 +17,7 @@ from jigger.core.design.specimens import font_facts
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.table import Table
 from jigger.services.settings import Settings, address
-from jigger.store.database import DATABASE, migrated_to, newest_migration
+from jigger.store.database import DATABASE, looked_into, migrated_to, newest_migration
 
 State = Literal["well", "look", "ill"]
 LEAST_FREE, LITTLE_FREE = 50 * 1024**2, 1024**3  # bytes on the disk
@@ -122,7 +122,7 @@ def _database(settings: Settings) -> Looked:
     if not file.exists():
         return Looked("database", "none yet; it is made when Jigger is served", "well")
     try:
-        with closing(sqlite3.connect(f"file:{file.absolute()}?mode=ro", uri=True)) as database:
+        with looked_into(file) as database:
             said = database.execute("PRAGMA integrity_check").fetchone()[0]
             designs = database.execute("SELECT count(*) FROM design").fetchone()[0]
         at = migrated_to(file)
@@ -172,7 +172,7 @@ def _plotter(settings: Settings) -> Looked:
 
 
 def _browser(settings: Settings) -> Looked:
-    found = next(filter(None, map(shutil.which, BROWSERS)), None)
+    found = os.environ.get("JIGGER_CHROMIUM") or next(filter(None, map(shutil.which, BROWSERS)), None)
     if found:
         return Looked("browser", f"{Path(found).name} is there for the tests", "well")
     return Looked(

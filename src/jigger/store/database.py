@@ -56,17 +56,21 @@ def open_database(folder: Path, version: str = "head") -> Engine:
     return engine
 
 
+def looked_into(database: Path) -> closing[sqlite3.Connection]:
+    """A database that is only read, to be closed again. Raises sqlite3.DatabaseError."""
+    return closing(sqlite3.connect(f"file:{quote(str(database.resolve()))}?mode=ro", uri=True))
+
+
 def copy_database(source: Path, target: Path) -> None:
     """A copy of a database as it is at one moment, whoever writes to it meanwhile. Raises sqlite3.DatabaseError."""
-    address = f"file:{quote(str(source.resolve()))}?mode=ro"
-    with closing(sqlite3.connect(address, uri=True)) as here, closing(sqlite3.connect(target)) as there:
+    with looked_into(source) as here, closing(sqlite3.connect(target)) as there:
         here.backup(there)
         there.execute("PRAGMA journal_mode=DELETE")
 
 
 def migrated_to(database: Path) -> str:
     """The migration that a database stands at, "" where it is new. Raises sqlite3.DatabaseError."""
-    with closing(sqlite3.connect(f"file:{quote(str(database.resolve()))}?mode=ro", uri=True)) as opened:
+    with looked_into(database) as opened:
         known = opened.execute("SELECT name FROM sqlite_master WHERE name = 'alembic_version'").fetchone()
         row = opened.execute("SELECT version_num FROM alembic_version").fetchone() if known else None
         return str(row[0]) if row else ""

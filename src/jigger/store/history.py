@@ -4,12 +4,11 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
-from zlib import compress
 
 from sqlalchemy import ColumnElement, Engine, and_, func, select
 from sqlalchemy.orm import Session, defer
 
-from jigger.store.deltas import MOST_AWAY, WORTH, packed, unpacked
+from jigger.store.deltas import MOST_AWAY, packed, unpacked, worth_keeping
 from jigger.store.tables import DesignRow, HeadMoveRow, RevisionRow, VersionNameRow
 
 
@@ -138,7 +137,7 @@ class History:
         if number - base > MOST_AWAY:
             return snapshot, None
         delta = packed(snapshot, self._text(self._revision(base)))
-        return (delta, base) if len(delta) < WORTH * len(compress(snapshot.encode(), 1)) else (snapshot, None)
+        return (delta, base) if worth_keeping(delta, snapshot) else (snapshot, None)
 
     def _text(self, revision: RevisionRow) -> str:
         """The document of a revision."""
@@ -207,6 +206,12 @@ class History:
             revision = self._forward(revision)
         return found
 
+    @property
+    def labels(self) -> set[str]:
+        """What all that was ever done to it is called."""
+        mine = select(RevisionRow.label).where(RevisionRow.design_id == self._row.id).distinct()
+        return set(self._session.scalars(mine))
+
     def name_version(self, number: int, name: str, now: str) -> None:
         """Call a revision by a name, or no longer where that is empty."""
         row = self._session.get(VersionNameRow, (self._row.id, number))
@@ -265,6 +270,11 @@ class DesignStore:
             session.add(row)
             session.flush()
             History(session, row, None).record(name, snapshot, label, "{}", None, now)
+
+    def count(self) -> int:
+        """How many designs there are, those put away among them."""
+        with self._session() as session:
+            return session.scalar(select(func.count()).select_from(DesignRow)) or 0
 
     def listed(self, put_away: bool = False) -> list[Listed]:
         """The designs on the shelf, or those put away from it, newest change first."""

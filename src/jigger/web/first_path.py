@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from jigger.services.house import House
+from jigger.services.designs import Designs
 
 FIRST_ONES = 3  # designs in which the way is shown
 
@@ -16,11 +16,11 @@ class PathStep:
     look: bool = False
 
 
-def first_path(house: House, identity: str, dismissed: bool) -> list[PathStep]:
+def first_path(designs: Designs, identity: str, dismissed: bool) -> list[PathStep]:
     """The way of a design, in its order; none where a person put it away or has made more than a few designs."""
-    if dismissed or len(house.designs.listed()) + len(house.designs.put_away_ones()) > FIRST_ONES:
+    if dismissed or designs.count() > FIRST_ONES:
         return []
-    labels = [step.label for step in house.versions.steps(identity)]
+    labels = designs.done_to(identity)
     typed = any(label.startswith("text of") for label in labels)
     sized = any(label.startswith(("font", "height", "size")) for label in labels)
     return [

@@ -5,8 +5,7 @@ from dataclasses import dataclass
 
 from jigger.core.design.building.built import Built
 from jigger.core.design.many.alike import alike
-from jigger.core.design.many.common import Found, common
-from jigger.core.design.many.copying import outermost
+from jigger.core.design.many.common import Found, common, outermost
 from jigger.core.design.many.lining import LINES, Alignment
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import layer_of

@@ -5,7 +5,8 @@ import pytest
 from jigger.core.cache import Cache
 from jigger.core.design.building.build import DISPLAY, EXACT, build
 from jigger.core.design.building.built import Built
-from jigger.core.design.edits.commands import Adjust, Nudge, SetText
+from jigger.core.design.edits.commands import Adjust, SetText
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Bridges, Design, GroundMargin, Join, Layer, Lettering, Line, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.placing import Place
@@ -128,7 +129,7 @@ def test_an_edit_builds_only_what_it_touches() -> None:
     built(design, cache=cache)
     assert dict(cache.made) == first
 
-    moved = Nudge(part="words", dx=3, dy=0).apply(design)
+    moved = MoveParts(by={"words": (3, 0)}).apply(design)
     built(moved, cache=cache)
     assert dict(cache.made) == {**first, "fold": 3, "layer": 3}
 

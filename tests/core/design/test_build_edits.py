@@ -22,7 +22,6 @@ from jigger.core.design.edits.commands import (
     MoveFinish,
     MoveLayer,
     MovePart,
-    Nudge,
     RemoveFinish,
     RemoveNodes,
     RemovePart,
@@ -34,6 +33,7 @@ from jigger.core.design.edits.commands import (
 )
 from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.finishes.table import FINISHES
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Design, Follower, Group, Lettering, Stroke
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
@@ -195,7 +195,7 @@ def test_layers_are_related_put_in_order_and_locked(design: Design) -> None:
         AddRelation(layer=top.id, lower=top.id).apply(two)
     assert [layer.id for layer in MoveLayer(layer=top.id, index=0).apply(two).layers] == [top.id, low.id]
     locked = Adjust(target=top.id, values={"locked": True}).apply(two)
-    for edit in (Nudge(part=top.parts[0].id, dx=1, dy=0), RemovePart(part=top.parts[0].id)):
+    for edit in (MoveParts(by={top.parts[0].id: (1, 0)}), RemovePart(part=top.parts[0].id)):
         with pytest.raises(CommandRefused, match="locked"):
             edit.apply(locked)
     assert RemovePart(part=top.parts[0].id).apply(window).layers[1].relations == top.relations

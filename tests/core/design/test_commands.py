@@ -9,7 +9,6 @@ from jigger.core.design.edits.commands import (
     Adjust,
     EditBridge,
     MovePart,
-    Nudge,
     RemoveLayer,
     RemoveLine,
     RemovePart,
@@ -17,6 +16,7 @@ from jigger.core.design.edits.commands import (
     SetSurface,
     SetText,
 )  # fmt: skip
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Design, GroundMargin, Lettering
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
@@ -128,7 +128,7 @@ def test_a_bridge_edit_replaces_the_one_before_and_can_be_forgotten(design: Desi
 def test_labels_say_what_undo_takes_back(design: Design) -> None:
     words = words_of(design)
     assert SetText(part=words.id, line=words.lines[0].id, text="x").label(design) == "text of “Merrow Heron”"
-    assert Nudge(part=words.id, dx=1, dy=0).label(design) == "move of “Merrow Heron”"
+    assert MoveParts(by={words.id: (1, 0)}).label(design) == "move of “Merrow Heron”"
     letter = words.lines[0].ids[0]
     assert EditBridge(layer=design.layers[0].id, letter=letter, counter=0, number=0).label(design) == "bridge on M"
 

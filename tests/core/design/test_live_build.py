@@ -9,7 +9,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
 from jigger.core.design.building.built import Built
 from jigger.core.design.building.local import DISPLAY, EXACT
-from jigger.core.design.edits.commands import Nudge, SetText
+from jigger.core.design.edits.commands import SetText
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.bend import Bend
@@ -20,6 +20,7 @@ from jigger.core.design.finishes.pick import Pick, PieceName
 from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.finishes.stretch import Stretch
+from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import (
     AnyPart,
     Design,
@@ -174,7 +175,7 @@ def test_followers_follow_parts_layers_lines_words_and_letters() -> None:
     assert same(result["f3"].region, union(letters[f"t{i}"] for i in range(6, 11)))
     assert same(result["f4"].region, letters["t0"])
     assert same(result["f5"].region, union((result["w"].region, result["d"].region)))
-    moved = built(Nudge(part="w", dx=40, dy=5).apply(found)).parts
+    moved = built(MoveParts(by={"w": (40, 5)}).apply(found)).parts
     assert moved["f3"].region.bounds[0] == pytest.approx(result["f3"].region.bounds[0] + 40)
     typed = built(retyped(found, "w", "A Quiet Herons")).parts
     assert len(typed["f3"].region.polygons()) == 6, "the word it follows has grown"
@@ -364,7 +365,7 @@ def test_an_edit_computes_only_what_hangs_on_it(monkeypatch: pytest.MonkeyPatch)
     found = everything("Merrow")
     built(found, cache=cache)
     edits = {
-        "small": Nudge(part="s", dx=1, dy=0),
+        "small": MoveParts(by={"s": (1, 0)}),
         "initial": SetText(part="q", line="q-l", text="O"),
         "words": SetText(part="w", line="w-l", text="Merrows"),
     }

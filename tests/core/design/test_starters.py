@@ -26,7 +26,7 @@ def test_defaults_give_a_ready_design(name: str, workshop: Workshop) -> None:
     assert workshop.report(starter(name).make({})).ready
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(
     st.sampled_from(TEXTS), st.sampled_from(TEXT_FONTS), st.sampled_from([8.0, 40.0, 2000.0]), st.sampled_from(WORDED)
 )
@@ -37,7 +37,7 @@ def test_no_words_break_a_starter(text: str, font: str, height: float, name: str
     assert stops <= NOT_BROKEN
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(st.sampled_from(WORDED), st.lists(st.sampled_from(["", *TEXTS]), min_size=1, max_size=3))
 def test_typing_in_a_starter_never_breaks_its_build(name: str, texts: list[str]) -> None:
     first = design = starter(name).make({})

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon
 
@@ -37,6 +37,7 @@ def test_a_free_edge_is_one_arc_of_the_radius() -> None:
 
 
 @given(st.lists(st.tuples(st.integers(0, 40), st.integers(0, 40)), min_size=3, max_size=9), st.floats(0.2, 8))
+@example([(0, 0), (3, 40), (6, 36), (29, 20)], 0.9375)
 def test_any_polygon_is_closed(corners: list[tuple[int, int]], radius: float) -> None:
     areas = [part for part in shapely.get_parts(Polygon(corners).buffer(0)) if part.area > 0]
     if not areas:
@@ -44,9 +45,7 @@ def test_any_polygon_is_closed(corners: list[tuple[int, int]], radius: float) ->
     region = union([Region(MultiPolygon(areas))])
     filled = union([region, *closing_fills(region, radius, TOL)])
     closed = region.geometry.buffer(radius, quad_segs=200).buffer(-radius, quad_segs=200)
-    assert shapely.symmetric_difference(filled.geometry, closed).buffer(-0.007).is_empty, (
-        "nowhere further apart than the discs lap"
-    )
+    assert shapely.symmetric_difference(filled.geometry, closed).buffer(-0.006).is_empty
     assert filled.geometry.is_valid
 
 

@@ -12,7 +12,7 @@ from pydantic import Field
 from jigger.core.design.building.references import carriers
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Scalar
-from jigger.core.design.many.common import counted, refuse_few
+from jigger.core.design.many.common import counted, outermost, refuse_few
 from jigger.core.design.many.editing import MoveParts, Parts, RelateParts
 from jigger.core.design.many.lining import (
     LINES,
@@ -25,16 +25,16 @@ from jigger.core.design.many.lining import (
     same_size,
     spaced,
 )
-from jigger.core.design.many.scaling import MOST, Factor, TurnParts, as_cut
+from jigger.core.design.many.scaling import MOST, Factor, TurnParts
 from jigger.core.design.many.several import Several, Step
-from jigger.core.design.model.design import Design, Group, Lettering, flat
+from jigger.core.design.model.design import Design, Group, Lettering
 from jigger.core.design.model.find import find_part, home_of
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.boxes import around, middle
 from jigger.services.designs import Opened
 from jigger.services.edits.placed import Number, PlacedEdit
-from jigger.services.edits.reaching import ON_PAGE, Spot, in_homes, ink_middle, reached
+from jigger.services.edits.reaching import ON_PAGE, Spot, in_homes, ink_middle, reached, scaled_as_cut
 from jigger.services.house import House
 
 LEAST_BY_HAND = 0.02  # of a size: a hand makes nothing smaller at once
@@ -157,7 +157,7 @@ class SizeAlike(PlacedEdit):
             rules: list[Step] = [Adjust(target=one, values=fit) for one in others]
             return arranged(house, identity, design, rules, goals, ink_middle, words, seen)
         factors = dict(zip(others, same_size([parts[one] for one in others], parts[first], self.by), strict=True))
-        steps: list[Step] = [as_cut(design, built, factors)]
+        steps = scaled_as_cut(design, built, factors)
         return arranged(house, identity, design, steps, goals, ink_middle, words, seen)
 
 
@@ -177,12 +177,12 @@ class ScaleAbout(PlacedEdit):
         built = house.workshop.placed(design)
         parts = {one: lie_of(built[one]) for one in self.many}
         x, y = _about(parts, self.many, self.about, (self.x, self.y))
-        top = leading(design, self.many, groups_only=True)
+        top = [part.id for part in outermost(design, self.many)]
         goals = {}
         for one in top:
             at = ink_middle(parts[one])
             goals[one] = x + (at[0] - x) * self.times, y + (at[1] - y) * self.times
-        steps: list[Step] = [as_cut(design, built, dict.fromkeys(top, self.times))]
+        steps = scaled_as_cut(design, built, dict.fromkeys(top, self.times))
         return arranged(
             house, identity, design, steps, goals, ink_middle, f"size of {counted(design, self.many)}", seen
         )
@@ -204,7 +204,7 @@ class TurnAbout(PlacedEdit):
         parts = {one: lie_of(part) for one, part in house.workshop.placed(design).items()}
         chosen = {one: parts[one] for one in self.many}
         turn = Affine.turn(self.angle, _balance(chosen, self.many, self.about, (self.x, self.y)))
-        top = turned_by_themselves(design, leading(design, self.many, groups_only=True))
+        top = turned_by_themselves(design, [part.id for part in outermost(design, self.many)])
         for one in design.sets:
             if one.kind == "even" and len(set(one.parts) & set(top)) > 1:
                 names = " and ".join(f"“{find_part(design, x).title}”" for x in one.parts if x in top)
@@ -262,15 +262,10 @@ class TurnByHand(PlacedEdit):
         return TurnAbout(many=self.many, angle=angle, about="point", x=x, y=y).done(house, identity, seen)
 
 
-def leading(design: Design, many: list[str], groups_only: bool = False) -> list[str]:
-    """Those of some parts that none of the others takes along: they are in no group among them and, unless
-    `groups_only`, follow none of them.
-    """
-    held = {
-        one.id for part in design.parts() if isinstance(part, Group) and part.id in many for one in flat(part.parts)
-    }
-    carried = {} if groups_only else carriers(design)
-    return [one for one in dict.fromkeys(many) if one not in held and not carried.get(one, set()) & (set(many) - {one})]
+def leading(design: Design, many: list[str]) -> list[str]:
+    """Those of some parts that none of the others takes along: they are in no group among them and follow none."""
+    carried = carriers(design)
+    return [one.id for one in outermost(design, many) if not carried.get(one.id, set()) & (set(many) - {one.id})]
 
 
 def turned_by_themselves(design: Design, many: Sequence[str]) -> list[str]:

@@ -6,11 +6,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jigger.core.design.building.references import targets
-from jigger.core.design.many.common import refuse_few
-from jigger.core.design.many.copying import Clip, Duplicate, Paste, clip_of, outermost, read_clip
+from jigger.core.design.many.common import outermost, refuse_few
+from jigger.core.design.many.copying import Clip, Duplicate, Paste, clip_of, read_clip
 from jigger.core.design.many.editing import Parts, PutInto
 from jigger.core.design.many.lining import lie_of
-from jigger.core.design.many.scaling import fit_of
 from jigger.core.design.many.several import Several, Step
 from jigger.core.design.model.design import AnyPart, Design, Group, flat
 from jigger.core.design.model.find import home_of, layer_of
@@ -18,7 +17,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.geometry.boxes import Box, around, middle
 from jigger.services.designs import Opened
 from jigger.services.edits.placed import Number, PlacedEdit
-from jigger.services.edits.reaching import released, sized
+from jigger.services.edits.reaching import own_size, released, sized
 from jigger.services.house import House
 from jigger.services.workshop import Workshop
 
@@ -93,8 +92,12 @@ def _out_of_groups(workshop: Workshop, design: Design, parts: Sequence[AnyPart])
     built = workshop.placed(design) if parts else {}
     steps: list[Step] = []
     for part in parts:
-        size = fit_of(design, built, part.id, and_groups=True)
-        steps += [PutInto(many=[part.id], layer=layer_of(design, part.id).id), *sized(part, *size)]
+        by = built[home_of(design, part.id).id].scaled
+        steps += [
+            PutInto(many=[part.id], layer=layer_of(design, part.id).id),
+            *own_size(design, built, part),
+            *sized(part, by.a, by.d),
+        ]
     return steps
 
 

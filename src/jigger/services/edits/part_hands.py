@@ -7,8 +7,7 @@ from jigger.core.design.edits.layers import ChoosePieces
 from jigger.core.design.edits.materials import UseMaterial
 from jigger.core.design.edits.parts import RemovePart
 from jigger.core.design.finishes.pick import PieceName
-from jigger.core.design.many.common import counted, refuse_few
-from jigger.core.design.many.copying import outermost
+from jigger.core.design.many.common import counted, outermost, refuse_few
 from jigger.core.design.many.several import Several, Step
 from jigger.core.design.model.design import Design, Lettering, Shape, flat
 from jigger.core.design.model.find import find_part

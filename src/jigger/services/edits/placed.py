@@ -25,16 +25,6 @@ class PlacedEdit(BaseModel, ABC):
         """The design after it. Raises CommandRefused, LateEdit, NoSuchDesign."""
 
 
-class TakePartOut(PlacedEdit):
-    """Remove a part; what refers to it stays where it is, at the size it has."""
-
-    do: Literal["remove part"] = "remove part"
-    part: str
-
-    def done(self, house: House, identity: str, seen: int | None) -> Opened:
-        return part_hands.remove_parts(house.designs, identity, [self.part], seen)
-
-
 class TakePartsOut(PlacedEdit):
     """Remove parts; what refers to them stays where it is, at the size it has."""
 

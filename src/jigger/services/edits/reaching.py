@@ -11,7 +11,7 @@ from jigger.core.design.edits.base import Scalar
 from jigger.core.design.edits.finishes import AddFinish
 from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.many.lining import Lie, lie_of
-from jigger.core.design.many.scaling import UNLIKE, ScaleParts, fit_of
+from jigger.core.design.many.scaling import LEAST, MOST, ScaleParts, fit_of
 from jigger.core.design.many.several import Several, Step
 from jigger.core.design.model.design import AnyPart, Design, Group, Shape
 from jigger.core.design.model.find import find_part, home_of
@@ -21,6 +21,7 @@ from jigger.services.workshop import Workshop
 Spot = tuple[float, float]
 ROUNDS = 6  # in which parts that move with each other find their places
 NEAR = 0.0005  # mm
+UNLIKE = 1e-6  # of a proportion
 ON_PAGE = {"place.on": "page", "place.edge": "middle", "place.between": None, "place.piece": None}
 
 
@@ -96,16 +97,26 @@ def released(
 
 
 def own_size(design: Design, built: Mapping[str, BuiltPart], part: AnyPart) -> list[Step]:
-    """Edits that end a part's fit at the size it is cut at."""
-    return sized(part, *fit_of(design, built, part.id))
+    """Edits that end a part's fit, if it has one, at the size it is cut at; a shape keeps its band and corners."""
+    if part.fit.kind == "none":
+        return []
+    across, up = fit_of(design, built, part.id)
+    if isinstance(part, Shape):
+        size = {"width": round(part.width * across, 4), "height": round(part.height * up, 4)}
+        return [Adjust(target=part.id, values={"fit.kind": "none", **size})]
+    return sized(part, across, up)
 
 
 def sized(part: AnyPart, across: float, up: float) -> list[Step]:
-    """Edits after which a part is so many times as wide and as high as it says, held to no size."""
-    if isinstance(part, Shape) and abs(up / across - 1) > UNLIKE:
-        size = {"width": round(part.width * across, 4), "height": round(part.height * up, 4)}
-        return [Adjust(target=part.id, values={"fit.kind": "none", **size})]
+    """Edits after which a part, strokes with it, is so many times as wide and as high as it says, held to no size."""
     steps: list[Step] = [ScaleParts(by={part.id: across})]
     if abs(up / across - 1) > UNLIKE:
         steps.append(AddFinish(target=part.id, kind="stretch", values={"across": 1.0, "up": up / across}))
     return steps
+
+
+def scaled_as_cut(design: Design, built: Mapping[str, BuiltPart], factors: Mapping[str, float]) -> list[Step]:
+    """Edits after which parts are so many times as large as they are cut now, those that are fitted too."""
+    own = [step for one in factors for step in own_size(design, built, find_part(design, one))]
+    by = {one: min(max(factor, LEAST), MOST) for one, factor in factors.items()}
+    return [*own, ScaleParts(by=by)]

@@ -13,7 +13,7 @@ from jigger.services.edits.placed import PlacedEdit
 from jigger.services.house import House
 
 PLACED: tuple[type[PlacedEdit], ...] = (
-    placed.TakePartOut, placed.TakePartsOut, placed.PlaceOn, placed.FitBy, placed.CutFrom, placed.TakePieces,
+    placed.TakePartsOut, placed.PlaceOn, placed.FitBy, placed.CutFrom, placed.TakePieces,
     placed.MoveGrip,
     placed.SizeBy, placed.SizeFreely, placed.SpaceBy, placed.RunBy, placed.MendFinding, placed.DoRepairs,
     placed.MoveBridge, placed.TurnBridge, placed.WidenBridge, placed.BridgeWidth, placed.BridgeTurn, placed.BridgeEnds,

@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 
 from jigger.core.checks.spoiling import spoiled
 from jigger.core.design.many.alike import TRAITS
-from jigger.core.design.many.copying import outermost
+from jigger.core.design.many.common import outermost
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
@@ -229,7 +229,7 @@ def _bench(
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many, copied=chosen.get("copied", ""),
-        first_steps=first_path(here, opened.id, request.cookies.get("path") == "off"),
+        first_steps=first_path(here.designs, opened.id, request.cookies.get("path") == "off"),
         traits=[(one.id, one.words) for one in TRAITS.values()],
         removed=here.letter_case.removed(), faces=faces, shop=shop,
         material_choices=[(material.id, material.name) for material in shop.values()],

@@ -8,7 +8,6 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter
 
-from jigger.core.design.building.references import targets
 from jigger.core.design.edits.accepting import AcceptFinding, ReopenFinding
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.art import BringIn, ReplaceArt
@@ -83,7 +82,7 @@ from jigger.core.design.many.editing import (
 from jigger.core.design.many.scaling import ScaleParts, TurnParts
 from jigger.core.design.many.several import Several
 from jigger.core.design.model.design import Design, Lettering
-from jigger.core.design.model.find import find_lettering, find_line, find_part, refuse_locked
+from jigger.core.design.model.find import find_lettering, find_line, find_part
 from jigger.core.design.past.bringing_back import BringBack
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import match_letters, split_letters
@@ -122,30 +121,6 @@ class SetText(Edit):
     @property
     def burst(self) -> str:
         return f"text {self.line}"
-
-
-class Nudge(Edit):
-    """Move a part by dx, dy mm, and all that it is held together with."""
-
-    do: Literal["nudge"] = "nudge"
-    part: str
-    dx: Annotated[float, Field(allow_inf_nan=False)]
-    dy: Annotated[float, Field(allow_inf_nan=False)]
-
-    def _change(self, design: Design) -> None:
-        together = next((x.parts for x in design.sets if x.kind == "together" and self.part in x.parts), [self.part])
-        refuse_locked(design, self.part)
-        for identity in together:
-            part = find_part(design, identity)
-            if identity == self.part or not set(targets(part)) & set(together):  # what follows one moves with it
-                part.place.x, part.place.y = round(part.place.x + self.dx, 4), round(part.place.y + self.dy, 4)
-
-    def label(self, design: Design) -> str:
-        return f"move of “{find_part(design, self.part).title}”"
-
-    @property
-    def burst(self) -> str:
-        return f"nudge {self.part}"
 
 
 class AddLine(Edit):
@@ -188,7 +163,7 @@ class RemoveLine(Edit):
 
 
 Command = Annotated[
-    SetText | Adjust | Nudge | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
+    SetText | Adjust | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
     | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | RemoveLetter | ResetLetter | PutGlyph
     | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.design.model.design import AnyPart, Design, Lettering, Stroke
+from jigger.core.design.model.design import AnyPart, Design, Group, Lettering, Stroke, flat
 from jigger.core.design.model.find import find_part, find_target, layer_of
 from jigger.core.errors import CommandRefused
 from jigger.core.joinery.joins.table import JOINS
@@ -147,6 +147,14 @@ def refuse_few(design: Design, parts: Sequence[str], least: int = 2) -> None:
         layer = layer_of(design, find_part(design, one).id)
         if layer.locked:
             raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+
+
+def outermost(design: Design, many: Sequence[str]) -> list[AnyPart]:
+    """Some parts in the order of the build, without those that are in a group among them. Raises CommandRefused."""
+    for one in many:
+        find_part(design, one)
+    held = {x.id for part in design.parts() if isinstance(part, Group) and part.id in many for x in flat(part.parts)}
+    return [part for part in design.parts() if part.id in many and part.id not in held]
 
 
 def counted(design: Design, parts: Sequence[str]) -> str:

@@ -7,7 +7,7 @@ from pydantic import Field, ValidationError
 
 from jigger.core.design.building.references import carriers
 from jigger.core.design.edits.base import Edit
-from jigger.core.design.many.common import counted, refuse_few
+from jigger.core.design.many.common import counted, outermost, refuse_few
 from jigger.core.design.model.design import (
     VERSION,
     AnyPart,
@@ -130,14 +130,6 @@ def clip_of(design: Design, many: Sequence[str], box: tuple[float, float, float,
     edits = [edit for layer in design.layers for edit in layer.bridges.edits if edit.letter in named]
     sets = [one for one in design.sets if set(one.parts) <= inside]
     return Clip(parts=top, bridges=edits, sets=sets, box=box)
-
-
-def outermost(design: Design, many: Sequence[str]) -> list[AnyPart]:
-    """Some parts in the order of the build, without those that are in a group among them. Raises CommandRefused."""
-    for one in many:
-        find_part(design, one)
-    held = {x.id for part in design.parts() if isinstance(part, Group) and part.id in many for x in flat(part.parts)}
-    return [part for part in design.parts() if part.id in many and part.id not in held]
 
 
 def fresh_names(design: Design, parts: Sequence[AnyPart]) -> dict[str, str]:

@@ -8,7 +8,7 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Edit, Scalar
 from jigger.core.design.edits.parts import BreakGroup
 from jigger.core.design.edits.sets import SET_WORDS, without
-from jigger.core.design.many.common import SHARED, counted, places_of, refuse_few
+from jigger.core.design.many.common import SHARED, counted, outermost, places_of, refuse_few
 from jigger.core.design.model.design import Design, Group, Join, Layer, flat
 from jigger.core.design.model.find import find_home, find_part, home_of, layer_of
 from jigger.core.design.model.placing import PartSet
@@ -73,8 +73,7 @@ class GroupParts(Edit):
 
     def _change(self, design: Design) -> None:
         refuse_few(design, self.many)
-        inside = {one.id for part in _chosen(design, self.many) if isinstance(part, Group) for one in flat(part.parts)}
-        parts = [part for part in _chosen(design, self.many) if part.id not in inside]
+        parts = outermost(design, self.many)
         layers = {layer_of(design, part.id).id: layer_of(design, part.id) for part in parts}
         if len(layers) > 1:
             names = " and ".join(f"“{design.layer_title(layer)}”" for layer in layers.values())
@@ -83,14 +82,14 @@ class GroupParts(Edit):
             raise CommandRefused("Group", "the ground of a layer does not go into a group")
         if len(parts) < 2:
             raise CommandRefused("Group", "choose at least two parts that are not in each other")
-        home = home_of(design, parts[0].id)
+        homes = {part.id: home_of(design, part.id) for part in parts}
+        first = homes[parts[0].id]
+        at = first.parts.index(parts[0])
         group = Group(id=design.fresh("part"), join=parts[0].join, parts=list(parts))
         parts[0].join = Join()
-        at = home.parts.index(parts[0])
-        home.parts = [*home.parts[:at], group, *home.parts[at + 1 :]]
-        for part in parts[1:]:
-            other = next(x for x in _homes_but(design, group) if any(one.id == part.id for one in x.parts))
-            other.parts = [one for one in other.parts if one.id != part.id]
+        for part in parts:
+            homes[part.id].parts = [one for one in homes[part.id].parts if one.id != part.id]
+        first.parts = [*first.parts[:at], group, *first.parts[at:]]
 
     def label(self, design: Design) -> str:
         return f"group of {len(self.many)} parts"
@@ -108,8 +107,7 @@ class PutInto(Edit):
 
     def _change(self, design: Design) -> None:
         refuse_few(design, self.many, 1)
-        inside = {one.id for part in _chosen(design, self.many) if isinstance(part, Group) for one in flat(part.parts)}
-        parts = [part for part in _chosen(design, self.many) if part.id not in inside]
+        parts = outermost(design, self.many)
         if self.layer == "new":
             like = layer_of(design, parts[0].id)
             goal: Layer | Group = Layer(id=design.fresh("layer"), material=like.material)
@@ -140,7 +138,7 @@ class LetGroupsGo(Edit):
 
     def _change(self, design: Design) -> None:
         refuse_few(design, self.many, 1)
-        groups = [part.id for part in _chosen(design, self.many) if isinstance(part, Group)]
+        groups = [part.id for part in design.parts() if part.id in self.many and isinstance(part, Group)]
         if not groups:
             raise CommandRefused("Groups", "none of these is a group")
         for one in groups:
@@ -195,21 +193,4 @@ def without_of_kind(design: Design, parts: list[str], kind: str) -> list[PartSet
     """The sets of a design, parts taken out of those of a kind; parts may be kept apart from many."""
     if kind == "apart":
         return design.sets
-    left = []
-    for one in design.sets:
-        rest = [x for x in one.parts if x not in parts] if one.kind == kind else one.parts
-        if len(rest) > 1:
-            left.append(one.model_copy(update={"parts": rest}))
-    return left
-
-
-def _chosen(design: Design, many: list[str]) -> list[Any]:
-    """The parts of these ids in the order of the build. Raises CommandRefused where one is gone."""
-    for one in many:
-        find_part(design, one)
-    return [part for part in design.parts() if part.id in many]
-
-
-def _homes_but(design: Design, group: Group) -> list[Layer | Group]:
-    groups = [part for part in design.parts() if isinstance(part, Group) and part is not group]
-    return [*design.layers, *groups]
+    return [left for one in design.sets for left in (without([one], set(parts)) if one.kind == kind else [one])]

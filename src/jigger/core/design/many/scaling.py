@@ -19,13 +19,13 @@ from jigger.core.design.model.design import (
     Lettering,
     Shape,
     Stroke,
+    flat,
 )
 from jigger.core.design.model.find import find_part, home_of
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 
 LEAST_TURN = 1e-6  # degrees
-UNLIKE = 1e-6  # of a proportion
 LEAST, MOST = 0.001, 1000.0
 Factor = Annotated[float, Field(ge=LEAST, le=MOST, allow_inf_nan=False)]
 
@@ -47,8 +47,14 @@ class ScaleParts(Edit):
 
     def _change(self, design: Design) -> None:
         refuse_few(design, list(self.by), 1)
-        for one, factor in self.by.items():
-            scale(design, find_part(design, one), factor)
+        parts = [find_part(design, one) for one in self.by]
+        whole = {one.id for one in flat(parts)}
+        for shape in flat(parts):
+            if isinstance(shape, Shape) and shape.around and shape.around not in whole:
+                words = "it grows with what it goes round; size that too, or give it a width and height of its own"
+                raise CommandRefused(f"“{shape.title}”", words)
+        for part in parts:
+            scale(design, part, self.by[part.id])
 
     def label(self, design: Design) -> str:
         return f"size of {counted(design, list(self.by))}"
@@ -83,26 +89,10 @@ class TurnParts(Edit):
         return [[finish.model_dump() for finish in find_part(design, one).finishes] for one in self.many]
 
 
-def as_cut(design: Design, built: Mapping[str, BuiltPart], factors: Mapping[str, float]) -> ScaleParts:
-    """Parts so many times as large as they are cut now, fitted ones too. Raises CommandRefused where a fit has another
-    proportion.
-    """
-    by = {}
-    for one, factor in factors.items():
-        part = find_part(design, one)
-        across, up = fit_of(design, built, one) if part.fit.kind != "none" else (1.0, 1.0)
-        if abs(across - up) > UNLIKE:
-            raise CommandRefused(f"“{part.title}”", "it is stretched to a size; let that go under Place first")
-        by[one] = min(max(factor * across, LEAST), MOST)
-    return ScaleParts(by=by)
-
-
-def fit_of(
-    design: Design, built: Mapping[str, BuiltPart], identity: str, and_groups: bool = False
-) -> tuple[float, float]:
-    """How many times as wide and as high a part is cut as it says itself, by its fit, and those of its groups."""
+def fit_of(design: Design, built: Mapping[str, BuiltPart], identity: str) -> tuple[float, float]:
+    """How many times as wide and as high a part is cut as it says itself, by its fit alone."""
     part, home = find_part(design, identity), home_of(design, identity)
-    around = built[home.id].scaled if isinstance(home, Group) and not and_groups else Affine()
+    around = built[home.id].scaled if isinstance(home, Group) else Affine()
     if isinstance(part, Shape):
         left, bottom, right, top = built[identity].body
         return (right - left) / around.a / part.width, (top - bottom) / around.d / part.height

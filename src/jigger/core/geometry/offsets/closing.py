@@ -14,7 +14,7 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.provenance import Trace
-from jigger.core.geometry.area.region import Region, as_polygons, difference, rings_to_the_left
+from jigger.core.geometry.area.region import Region, all_traces, as_polygons, difference, rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.offsets.grown_curves import cut_level
 from jigger.core.geometry.offsets.offset import GrownEdge, GrownFrom
@@ -51,8 +51,11 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     source = GrownFrom(region, 0.0)
     slices = [_slice(*arc, wider, tolerance, source) for arc in found]
     if slices:
-        added = difference(added, Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
-                                         lambda: tuple(trace for _, trace in slices)))  # fmt: skip
+        discs = Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
+                       lambda: tuple(trace for _, trace in slices))  # fmt: skip
+        whole = added  # not `difference`: what would be nothing by itself is the depth of a corner here
+        cut = as_polygons(shapely.difference(whole.geometry, discs.geometry))
+        added = Region(cut, lambda: all_traces((whole, discs)))
     return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added, tolerance)]
 
 

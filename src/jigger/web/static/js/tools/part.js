@@ -23,8 +23,9 @@
     return next;
   }
 
-  const move = (parts, dx, dy) => (parts.length === 1 ? Hands.edit({do: "nudge", part: parts[0], dx, dy, ...(parts[0] === Hands.recipe().step ? {} : {step: parts[0], letter: "", many: ""})})
-    : Hands.edit({do: "nudge parts", many: parts.join(","), dx, dy}));
+  // What is dragged without being chosen is chosen then.
+  const taken = (parts) => (parts.every((one) => chosen().includes(one)) ? {} : {step: parts[0], letter: "", many: ""});
+  const move = (parts, dx, dy) => Hands.edit({...taken(parts), do: "nudge parts", many: parts.join(","), dx, dy});
   const others = (what) => held(what).map(shown).filter((one) => one && one !== what);
 
   Hands.add({
@@ -43,7 +44,7 @@
     drop: (what, {shift}) => move(held(what), shift.x, -shift.y).finally(() => others(what).forEach((one) => one.removeAttribute("transform"))),
     dropped: (what) => others(what).forEach((one) => one.removeAttribute("transform")),
     nudge: (dx, dy) => Boolean(chosen().length) && (move(chosen(), dx, dy), true),
-    remove: () => Boolean(chosen().length) && (Hands.edit(many().length ? {do: "remove parts", many: many().join(",")} : {do: "remove part", part: chosen()[0], step: ""}), true),
+    remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove parts", many: chosen().join(","), step: ""}), true),
   });
 
   // A box drawn round parts chooses them, with Shift beside those that are chosen.
