@@ -3,6 +3,7 @@
 from playwright.sync_api import expect
 
 from jigger.core.design.many.lining import lie_of
+from jigger.core.design.model.design import Shape
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
 from tests.services.test_arranging import yard
@@ -116,3 +117,33 @@ def test_many_are_chosen_moved_lined_up_and_copied_into_another_design(bench: Be
     page.keyboard.press("Delete")
     bench.shows(4)
     assert [part.title for part in design_of(bench, other).parts()] == ["Elsewhere"]
+    page.keyboard.press("Control+z")
+    bench.shows(5)
+    _pulled_and_typed(bench, other)
+
+
+def _pulled_and_typed(bench: Bench, identity: str) -> None:
+    """A figure typed while a handle is dragged is what it comes to; Escape lets it be."""
+    page = bench.page
+    disc = next(part for part in design_of(bench, identity).parts() if isinstance(part, Shape))
+    page.locator(f'.step[data-part="{disc.id}"] .choose').click()
+    grip = page.locator(f'[data-pull="{disc.id} width"] .sized path')
+
+    def taken(by: int) -> None:
+        x, y = middle(grip)
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + by / 2, y)
+        page.mouse.move(x + by, y)
+
+    taken(-30)
+    expect(page.locator("#said")).to_contain_text("Width")
+    page.keyboard.type("1/2 in")
+    expect(page.locator("#said")).to_contain_text("1/2 in")
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    taken(-30)
+    page.keyboard.type("44")
+    page.mouse.up()
+    bench.shows(6)
+    assert next(part for part in design_of(bench, identity).parts() if part.id == disc.id).width == 44

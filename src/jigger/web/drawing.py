@@ -17,7 +17,8 @@ from jigger.core.geometry.boxes import around
 from jigger.core.joinery.bridges.bridging import Bridge
 from jigger.services.blade import MOST_NUMBERED
 from jigger.services.workshop import Workshop
-from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes, snap_lines
+from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes
+from jigger.web.snapping import snap_lines
 
 COARSEST = 1.0  # mm a pixel, to learn how large a design is
 TONES = 3  # in which Fall-out tells pieces from each other
@@ -159,7 +160,7 @@ class DrawingView:
     letters: list[LetterBox]
     course: CourseView | None
     guides: list[tuple[str, str, float]]
-    snaps: list[tuple[str, str, float, str]]
+    snaps: list[list[object]]
 
 
 def drawing_view(design: Design, built: Built, chosen: str | None, letter: str = "") -> DrawingView:
@@ -178,7 +179,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
         letters=letter_boxes(built, chosen or "", letter),
         course=course_view(design, built, chosen or ""),
         guides=[(one.id, one.axis, round(one.at if one.axis == "x" else -one.at, 3)) for one in design.guides],
-        snaps=snap_lines(design, built),
+        snaps=[line.row() for line in snap_lines(design, built)],
     )
 
 

@@ -77,6 +77,9 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "scale underlay": _valued("length", "length"),
     "set all": lambda form, unit: _shared(form, unit),
     "space out": lambda form, unit: {"gap": read_value("optional", form.get("gap", ""), unit)},
+    "pull": lambda form, unit: {"typed": _figures(form.get("typed", ""), form.get("as", ""), unit)},
+    "nudge parts": lambda form, unit: {"far": read_value("optional", form.get("far", ""), unit)},
+    "size by hand": lambda form, _: {"times": _per_cent(form.get("times", ""))},
     "turn about": _valued("angle", "number"),
     "scale about": lambda form, unit: {"times": _share(form, unit)},
     "draw bridge": lambda form, _: {
@@ -90,6 +93,19 @@ def _shared(form: Form, unit: str) -> dict[str, Any]:
     kind = SHARED[form.get("field", "")].kind
     kind = {"font": "text", "colour": "text", "join": "choice"}.get(kind, kind)
     return {"value": read_value(kind, form.get("value", ""), unit)}
+
+
+def _figures(text: str, kind: str, unit: str) -> list[Any]:
+    """Figures typed with semicolons between them: lengths, or degrees, per cent or shares by their `kind`."""
+    if kind == "mm":
+        return [read_value("length", word, unit) for word in text.replace("−", "-").split(";") if word.strip()]
+    times = 0.01 if kind == "share" else 1.0
+    return [float(read_value("number", word, unit)) * times for word in text.split(";") if word.strip()]  # type: ignore[arg-type]
+
+
+def _per_cent(text: str) -> float | None:
+    value = read_value("optional number", text, "mm")
+    return value / 100 if isinstance(value, float) else None
 
 
 def _share(form: Form, unit: str) -> float:

@@ -1,4 +1,4 @@
-"""What the drawing offers to the hand: letters to choose, grips on a course, lines to snap to."""
+"""What the drawing offers to the hand: letters to choose, and grips on a course."""
 
 from dataclasses import dataclass
 
@@ -78,23 +78,3 @@ def course_view(design: Design, built: Built, step: str) -> CourseView | None:
         ]
         return CourseView(curve_path(spine.curves, 0.0, 0.0, 3).rstrip("Z"), grips)
     return None
-
-
-def snap_lines(design: Design, built: Built) -> list[tuple[str, str, float, str]]:
-    """Owner, axis (x or y), place in screen mm, and words of every line a dragged part may snap to."""
-    lines: list[tuple[str, str, float, str]] = []
-    boxes = [("surface", "surface", built.surface.bounds)] if built.surface else []
-    hidden = design.hidden_parts()
-    boxes += [(x.id, x.title, built.parts[x.id].region.bounds) for x in design.parts() if x.id not in hidden]
-    for owner, title, box in boxes:
-        if box is None:
-            continue
-        left, bottom, right, top = box
-        sides = (("x", left, "left of"), ("x", (left + right) / 2, "middle of"), ("x", right, "right of"),
-                 ("y", -top, "top of"), ("y", -(bottom + top) / 2, "middle of"), ("y", -bottom, "foot of"))  # fmt: skip
-        lines += [(owner, axis, round(at, 3), f"{words} {title}"[:60]) for axis, at, words in sides]
-        found = built.parts.get(owner)
-        if found and found.letters:
-            lines.append((owner, "y", round(-found.body[1], 3), f"baseline of {title}"[:60]))
-    lines += [(one.id, one.axis, round(one.at if one.axis == "x" else -one.at, 3), "guide") for one in design.guides]
-    return lines

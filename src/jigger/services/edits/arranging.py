@@ -4,7 +4,7 @@ What is wanted is a place for each part; `reaching` moves them until they are th
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from math import atan2, degrees
+from math import atan2, degrees, hypot
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -41,22 +41,29 @@ LEAST_BY_HAND = 0.02  # of a size: a hand makes nothing smaller at once
 
 
 class NudgeParts(PlacedEdit):
-    """Move parts by dx, dy mm of the drawing, and all that they are held together with."""
+    """Move parts by dx, dy mm of the drawing, or `far` mm that way, and all that they are held together with."""
 
     do: Literal["nudge parts"] = "nudge parts"
     many: Parts
     dx: Number
     dy: Number
+    far: Number | None = None
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
         design = house.designs.open(identity).design
         refuse_few(design, self.many, 1)
         held = [one.parts for one in design.sets if one.kind == "together" and set(one.parts) & set(self.many)]
         moving = leading(design, [*self.many, *(part for parts in held for part in parts)])
-        by = {one: (self.dx, self.dy) for one in moving}
+        by = dict.fromkeys(moving, self._shift())
         if any(isinstance(home_of(design, one), Group) for one in moving):
             by = in_homes(design, house.workshop.placed(design), by)
         return house.designs.edit(identity, MoveParts(by=by), seen)
+
+    def _shift(self) -> tuple[float, float]:
+        if self.far is None:
+            return self.dx, self.dy
+        way = hypot(self.dx, self.dy) or 1.0
+        return round(self.dx / way * self.far, 3), round(self.dy / way * self.far, 3)
 
 
 class LineUp(PlacedEdit):
@@ -216,13 +223,16 @@ class TurnAbout(PlacedEdit):
 
 
 class SizeByHand(PlacedEdit):
-    """Make parts as large as puts a corner of their common box at a point, mm; the opposite corner stays."""
+    """Make parts as large as puts a corner of their common box at a point, mm, or so many `times` as large; the
+    opposite corner stays.
+    """
 
     do: Literal["size by hand"] = "size by hand"
     many: Parts
     corner: Literal["nw", "ne", "se", "sw"]
     x: Number
     y: Number
+    times: Factor | None = None
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
         design = house.designs.open(identity).design
@@ -233,14 +243,14 @@ class SizeByHand(PlacedEdit):
         wide = (box[2] - box[0]) * (-1 if "w" in self.corner else 1)
         high = (box[3] - box[1]) * (1 if "n" in self.corner else -1)
         along = ((self.x - fixed[0]) * wide + (self.y - fixed[1]) * high) / ((wide**2 + high**2) or 1.0)
-        times = min(max(along, LEAST_BY_HAND), MOST)
+        times = self.times or min(max(along, LEAST_BY_HAND), MOST)
         edit = ScaleAbout(many=self.many, times=round(times, 6), about="point", x=fixed[0], y=fixed[1])
         return edit.done(house, identity, seen)
 
 
 class TurnByHand(PlacedEdit):
     """Turn parts about where they balance, as far as a hand goes round it from one point to another, mm; `by` whole
-    steps of so many degrees, freely where it is 0.
+    steps of so many degrees, freely where it is 0. Or by an `angle` in degrees, counter-clockwise.
     """
 
     do: Literal["turn by hand"] = "turn by hand"
@@ -250,6 +260,7 @@ class TurnByHand(PlacedEdit):
     x: Number
     y: Number
     by: Annotated[float, Field(ge=0, le=90)] = 0.0
+    angle: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
         design = house.designs.open(identity).design
@@ -259,6 +270,7 @@ class TurnByHand(PlacedEdit):
         begun, ended = atan2(self.from_y - y, self.from_x - x), atan2(self.y - y, self.x - x)
         angle = (degrees(ended - begun) + 180) % 360 - 180
         angle = round(angle / self.by) * self.by if self.by else round(angle, 2)
+        angle = angle if self.angle is None else self.angle
         return TurnAbout(many=self.many, angle=angle, about="point", x=x, y=y).done(house, identity, seen)
 
 

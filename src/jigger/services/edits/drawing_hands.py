@@ -17,6 +17,7 @@ from jigger.core.geometry.affine import Affine
 from jigger.services.designs import Opened
 from jigger.services.edits.placed import Number as Place
 from jigger.services.edits.placed import PlacedEdit
+from jigger.services.edits.pulling import PullTo
 from jigger.services.house import House
 
 
@@ -46,12 +47,14 @@ def _own(house: House, design: Design, part: Stroke) -> Affine:
 
 
 def drawn_so(house: House, identity: str, edit: BaseModel) -> Design:
-    """A design as an edit of a path would make it, where that can be alone without anything else; nothing is kept.
-    Raises CommandRefused.
+    """A design as a pull or an edit of a path would make it, the latter where that can be alone without anything else;
+    nothing is kept. Raises CommandRefused.
     """
     design = house.designs.open(identity).design
+    if isinstance(edit, PullTo):
+        return edit.made(house, design).apply(design)
     if not isinstance(edit, OnPath):
-        raise CommandRefused("", "only what is drawn can be tried")
+        raise CommandRefused("", "only what is drawn or pulled can be tried")
     part = find_path(design, edit.part)
     if _is_by_itself(design, part):
         home = layer_of(design, part.id)

@@ -35,6 +35,7 @@ from jigger.web.many import VERBS as MANY_VERBS
 from jigger.web.many import chosen as chosen_parts
 from jigger.web.many import many_view
 from jigger.web.nodes import path_view
+from jigger.web.pulls import pull_views
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, unit
@@ -226,6 +227,7 @@ def _bench(
         picture_lacks=here.pictures.lacks(design),
         nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
         handles=None if letter or recipe.verb in UNSIZED else handles_view(design, built, several or (step,)),
+        pulls=() if several or letter or recipe.verb in UNSIZED else pull_views(design, built, step, unit(request)),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many, copied=chosen.get("copied", ""),

@@ -2,7 +2,7 @@
 //
 // A tool says `at` (what it takes, as a selector, if anything) and what comes of it: `drop(what, {shift, from, to, event})`, a promise, and
 // `tap(what, event)`. It may have `lifts(what)` (what is dragged instead), `pulled` (snapping lines pull it), `stays` (it is not shown
-// moved), `along(what)` (the parts that move with it), `dropped(what)` (nothing comes of it), `taken(what)`, `moving(what, {shift, from, to, event})`, `before(what)` (whatever is taken), `settled()`, and answers to keys that
+// moved), `typed(what, text, {shift, from, to})` (a figure typed meanwhile, a promise), `along(what)` (the parts that move with it), `dropped(what)` (nothing comes of it), `taken(what)`, `moving(what, {shift, from, to, event})`, `before(what)` (whatever is taken), `settled()`, and answers to keys that
 // say whether they were meant: `remove()`, `letGo()`, `nudge(dx, dy)`, `finish()`, `pen()`.
 // Keys ask tools in the order they were added. A tool that draws is given the pointer by `mode`: `begin`, `move`, `end`.
 const Hands = (() => {
@@ -59,24 +59,49 @@ const Hands = (() => {
       else Snaps.clear();
       held.shift = shift;
       if (!held.tool.stays) held.what.setAttribute("transform", `translate(${shift.x} ${shift.y})`);
-      held.tool.moving?.(held.what, {shift, from: View.point(held.start), to: View.point(event), event});
+      held.last = event;
+      held.tool.moving?.(held.what, where(held));
+      if (held.typed) say(`${held.typed} ▏`, event);
     }
     held.last = event;
   });
+  const where = ({start, last, shift}) => ({shift, from: View.point(start), to: View.point(last), event: last});
+
+  // Figures typed while something is dragged take the place of the one beside the pointer: Enter, or letting go, does it; Escape
+  // lets it be.
+  document.addEventListener("keydown", (event) => {
+    if (!held?.moved || event.ctrlKey || event.metaKey) return;
+    const {typed = "", tool, last} = held;
+    if (event.key === "Escape") drop();
+    else if (!tool.typed) return;
+    else if (event.key === "Enter") typed && letGo();
+    else if (event.key === "Backspace") held.typed = typed.slice(0, -1);
+    else if (/^[-\d.,;/ '"cfimnt]$/.test(event.key)) held.typed = (typed + event.key).trimStart();
+    else return;
+    if (held) say(`${held.typed ?? ""} ▏`, last);
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  }, true);
+  function letGo() {
+    const one = held, {what, tool, typed} = one;
+    held = null;
+    Snaps.clear();
+    what.classList.remove("held");
+    what.removeAttribute("hx-morph-skip");
+    (typed ? tool.typed(what, typed, where(one)) : tool.drop(what, where(one))).finally(() => what.removeAttribute("transform"));
+  }
 
   canvas.addEventListener("pointerup", (event) => {
     fingers.delete(event.pointerId);
     if (mode) return mode.end(event);
     if (!held) return;
-    const {what, tool, tapped, moved, shift, start, boxes} = held;
+    const {what, tapped, moved, start, boxes} = held;
+    held.last = event;
+    if (what && moved && !boxes) return letGo();
     held = null;
-    Snaps.clear();
-    if (moved && boxes) return api.box(box(start, event), event);
+    if (moved && boxes) return (Snaps.clear(), api.box(box(start, event), event));
     if (!what) return moved || event.shiftKey || choose("");
-    what.classList.remove("held");
-    what.removeAttribute("hx-morph-skip");
-    if (!moved) return toolOf(tapped).tap?.(tapped, event);
-    tool.drop(what, {shift, from: View.point(start), to: View.point(event), event}).finally(() => what.removeAttribute("transform"));
+    return toolOf(tapped).tap?.(tapped, event);
   });
 
   function drop() {

@@ -10,8 +10,8 @@ const Snaps = (() => {
 
   function nearest(lines, places, reach) {
     let best = null;
-    for (const [, , at, words] of lines)
-      for (const place of places)
+    for (const [, , at, words, edge = -1] of lines)
+      for (const place of edge < 0 ? places : [places[edge]])
         if (Math.abs(at - place) < Math.abs(best?.by ?? reach)) best = {by: at - place, at, words};
     return best;
   }
@@ -24,10 +24,11 @@ const Snaps = (() => {
     const least = (i) => Math.min(...boxes.map((box) => box[i])), most = (i) => Math.max(...boxes.map((box) => box[i] + box[i + 2]));
     const left = least(0) + shift.x, top = least(1) + shift.y, wide = most(0) - least(0), high = most(1) - least(1);
     const along = parts.flatMap((part) => part.dataset.along.split(" "));
-    const lines = JSON.parse(art().dataset.snaps).filter(([owner]) => !along.includes(owner));
+    const lines = JSON.parse(art().dataset.snaps).filter(([owners]) => !owners.split(" ").some((one) => along.includes(one)));
+    const beside = (low, high) => ([, , , , , from, to]) => from === undefined || (low < to && high > from);
     const reach = REACH * View.perPixel();
-    const across = straight !== "x" && nearest(lines.filter((line) => line[1] === "x"), [left, left + wide / 2, left + wide], reach);
-    const up = straight !== "y" && nearest(lines.filter((line) => line[1] === "y"), [top, top + high / 2, top + high], reach);
+    const across = straight !== "x" && nearest(lines.filter((line) => line[1] === "x").filter(beside(top, top + high)), [left, left + wide / 2, left + wide], reach);
+    const up = straight !== "y" && nearest(lines.filter((line) => line[1] === "y").filter(beside(left, left + wide)), [top, top + high / 2, top + high], reach);
     clear();
     if (across) show(`M${across.at} ${top - 1e4}v2e4`, across.at, top, across.words);
     if (up) show(`M${left - 1e4} ${up.at}h2e4`, left + wide, up.at, up.words);

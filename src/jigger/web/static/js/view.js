@@ -39,6 +39,7 @@ const View = (() => {
       {source: drawing, values: {step, verb, letter, bridge, nodes}, swap: "none"}), 150);
   }
 
+  const length = (mm) => (inches() ? `${Math.round((mm / 25.4) * 1000) / 1000} in` : `${Math.round(mm * 100) / 100} mm`);
   const inches = () => document.querySelector(".unit-switch button").value === "mm";
   const shown = (mm) => (inches() ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(1)} mm`);
 
@@ -215,5 +216,5 @@ const View = (() => {
   document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
   new ResizeObserver(show).observe(canvas);
   fit(box());
-  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, perPixel: () => perPixel};
+  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, length, perPixel: () => perPixel};
 })();

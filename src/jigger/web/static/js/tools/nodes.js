@@ -1,7 +1,6 @@
 // Nodes of the chosen path: tapped they are chosen, with Shift more of them; they, their handles and the line between are dragged,
 // and the shape that it would become is shown meanwhile.
 (() => {
-  const ASK = 16; // ms between questions while something is dragged
   const step = () => Hands.recipe().step;
   const chosen = () => (Hands.recipe().nodes ?? "").split(",").filter(Boolean);
   const choose = (nodes) => Hands.choose(step(), "nodes", {nodes: nodes.join(",")});
@@ -12,23 +11,10 @@
   const turn = ({dataset: {node, side}}, to) => ({do: "move handle", part: step(), node, side, ...at(to)});
   const pull = (what, {from, to}) => ({do: "pull stretch", part: step(), stretch: what.dataset.stretch, from_x: from.x, from_y: from.y, ...at(to)});
 
-  // One question at a time; the last place is always asked for.
-  let asked = null, waiting = null;
-  function trial(values) {
-    waiting = values;
-    asked ??= setTimeout(async () => {
-      while (waiting) {
-        const body = new URLSearchParams({...waiting, pixel: View.perPixel()});
-        waiting = null;
-        const answer = await fetch(`${Hands.url}/trial`, {method: "POST", body});
-        const ghost = document.querySelector("#path-nodes .trial");
-        if (answer.ok && ghost && document.querySelector("#path-nodes .held")) ghost.setAttribute("d", await answer.text());
-      }
-      asked = null;
-    }, ASK);
-  }
+  const ghost = () => (document.querySelector("#path-nodes .held") ? document.querySelector("#path-nodes .trial") : null);
+  const trial = (values) => Trial.show(values, ghost);
   const still = () => document.querySelector("#path-nodes .trial")?.removeAttribute("d");
-  const done = (values) => { waiting = null; return Hands.edit(values).finally(still); };
+  const done = (values) => { Trial.stop(); return Hands.edit(values).finally(still); };
 
   Hands.add({
     at: ".node",

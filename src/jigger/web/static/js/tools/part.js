@@ -25,15 +25,20 @@
 
   // What is dragged without being chosen is chosen then.
   const taken = (parts) => (parts.every((one) => chosen().includes(one)) ? {} : {step: parts[0], letter: "", many: ""});
-  const move = (parts, dx, dy) => Hands.edit({...taken(parts), do: "nudge parts", many: parts.join(","), dx, dy});
+  const move = (parts, dx, dy, far = "") => Hands.edit({...taken(parts), do: "nudge parts", many: parts.join(","), dx, dy, far});
   const others = (what) => held(what).map(shown).filter((one) => one && one !== what);
+
+  const still = (what) => others(what).forEach((one) => one.removeAttribute("transform"));
 
   Hands.add({
     at: ".part",
     pulled: true,
     along: held,
     taken: showGhost,
-    moving: (what, {shift}) => others(what).forEach((one) => one.setAttribute("transform", `translate(${shift.x} ${shift.y})`)),
+    moving(what, {shift, event}) {
+      others(what).forEach((one) => one.setAttribute("transform", `translate(${shift.x} ${shift.y})`));
+      Hands.say(View.length(Math.hypot(shift.x, shift.y)), event);
+    },
     tap(what, event) {
       const part = what.dataset.part;
       if (event.shiftKey || event.ctrlKey || event.metaKey) return toggle(part);
@@ -41,8 +46,9 @@
       const next = under(event) ?? part;
       return next === Hands.recipe().step || Hands.choose(next);
     },
-    drop: (what, {shift}) => move(held(what), shift.x, -shift.y).finally(() => others(what).forEach((one) => one.removeAttribute("transform"))),
-    dropped: (what) => others(what).forEach((one) => one.removeAttribute("transform")),
+    drop: (what, {shift}) => move(held(what), shift.x, -shift.y).finally(() => still(what)),
+    typed: (what, far, {shift}) => move(held(what), shift.x, -shift.y, far).finally(() => still(what)),
+    dropped: still,
     nudge: (dx, dy) => Boolean(chosen().length) && (move(chosen(), dx, dy), true),
     remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove parts", many: chosen().join(","), step: ""}), true),
   });

@@ -25,7 +25,8 @@
       shown("", at(opposite[what.dataset.corner]), by);
       Hands.say(`${Math.round(by * 1000) / 10} %`, event);
     },
-    drop: (what, {to}) => done({do: "size by hand", corner: what.dataset.corner, x: to.x, y: to.y}),
+    drop: (what, {to}, times = "") => done({do: "size by hand", corner: what.dataset.corner, x: to.x, y: to.y, times}),
+    typed(what, text, where) { return this.drop(what, where, text); },
   });
 
   // On what is hardly larger than themselves they would be in the way.
@@ -48,6 +49,7 @@
       shown(`rotate(${-by}) `, place(sizing()), 1);
       Hands.say(`${Math.round(by * 10) / 10}°`, event);
     },
-    drop: (what, {from, to, event}) => done({do: "turn by hand", from_x: from.x, from_y: from.y, x: to.x, y: to.y, by: event.shiftKey ? STEP : 0}),
+    drop: (what, {from, to, event}, angle = "") => done({do: "turn by hand", from_x: from.x, from_y: from.y, x: to.x, y: to.y, by: event.shiftKey ? STEP : 0, angle}),
+    typed(what, text, where) { return this.drop(what, where, text); },
   });
 })();

@@ -1,0 +1,1 @@
+"""Handles that pull one figure of a part, a finish or the surface by hand."""
