@@ -8,12 +8,27 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bench import art, build, checks, crowd, curves, cut, drawing, edit, finishes, history, lettering, starters, sweep
+from bench import (
+    art,
+    build,
+    checks,
+    crowd,
+    curves,
+    cut,
+    drawing,
+    edit,
+    finishes,
+    history,
+    jobs,
+    lettering,
+    starters,
+    sweep,
+)
 from jigger.services.house import collect_rarely
 
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,
-           "edit": edit.run, "finishes": finishes.run, "history": history.run,
+           "edit": edit.run, "finishes": finishes.run, "history": history.run, "jobs": jobs.run,
            "lettering": lettering.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import shapely
 
 from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
@@ -14,6 +15,7 @@ from jigger.core.design.edits.commands import (
     AddNode,
     AddPart,
     AddRelation,
+    AddShadow,
     Adjust,
     BreakGroup,
     ChoosePieces,
@@ -27,6 +29,7 @@ from jigger.core.design.edits.commands import (
     RemovePart,
     RemoveRelation,
     SetNodes,
+    SetText,
     SmoothPath,
     SplitColours,
     StraightenPath,
@@ -180,6 +183,20 @@ def test_lifting_sheets_lie_under_all_or_under_each_line(design: Design) -> None
     empty = with_disc(RemovePart(part=design.layers[0].parts[0].id).apply(design))
     with pytest.raises(CommandRefused, match="no lines"):
         AddLiftingSheet(layer=layer, by="line").apply(empty)
+
+
+def test_a_shadow_lies_under_its_layer_clear_of_it_and_follows_its_words(design: Design) -> None:
+    shadowed = AddShadow(layer=design.layers[0].id).apply(design)
+    line = shadowed.layers[1].parts[0].lines[0]
+    for found in (shadowed, SetText(part=shadowed.layers[1].parts[0].id, line=line.id, text="B8").apply(shadowed)):
+        shade, word = built(found).layers
+        assert shade.folded.area > 50 and not shade.problems
+        assert shapely.distance(shade.folded.geometry, word.folded.geometry) == pytest.approx(0.5, abs=0.05)
+        left, bottom, right, _ = word.folded.bounds
+        assert (
+            shade.folded.bounds[1] < bottom - 1 and shade.folded.bounds[2] > right + 1 and shade.folded.bounds[0] > left
+        )
+        assert all(piece.region.area >= 4.0 for piece in shade.pieces.pieces)
 
 
 def test_layers_are_related_put_in_order_and_locked(design: Design) -> None:

@@ -27,6 +27,7 @@ from jigger.core.design.model.design import (
 from jigger.core.design.model.fields import LARGEST
 from jigger.core.design.model.lettering import LetterOverride, Line
 from jigger.core.design.model.placing import Fit, PartSet
+from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.lettering.lettercase import LetterCase
 
@@ -108,6 +109,15 @@ def test_a_field_of_all_is_set_wherever_it_is() -> None:
         shared.kind in ("font", "length", "choice", "number", "join", "colour", "optional", "flag")
         for shared in SHARED.values()
     )
+
+
+def test_what_groups_hold_is_set_with_the_rest() -> None:
+    yard = starter("counterchanged-plate").make({})
+    top = [part.id for part in yard.layers[0].parts]
+    assert {one.shared.id for one in common(yard, top)} >= {"font", "size", "spacing"}
+    evened = SetAll(many=top, field="spacing", value="even").apply(yard)
+    assert {line.spacing for line in evened.lines()} == {"even"}
+    assert "join" not in {one.shared.id for one in common(yard, top)}, "the ground has none"
 
 
 def test_a_group_stands_where_its_first_part_stood() -> None:

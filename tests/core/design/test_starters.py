@@ -183,6 +183,29 @@ def test_an_initial_past_the_edge_parts_the_disc(workshop: Workshop) -> None:
     assert (parted.pieces, parted.holes) == (2, 0) and (whole.pieces, whole.holes) == (1, 1)
 
 
+def test_the_middle_of_a_stepped_word_may_be_a_true_double_line() -> None:
+    _, plain = made("stepped-word", text="HERON", steps="2")
+    design, double = made("stepped-word", text="HERON", steps="2", middle="double line")
+    rows = design.parts()[0].finishes[0].row
+    assert rows == 3
+    gone = difference(plain.layers[0].kept, double.layers[0].kept)
+    whole = max(top - bottom for _, bottom, _, top in (one.bounds for one in plain.layers[0].kept.polygons()))
+    assert gone.bounds[3] - gone.bounds[1] < whole, "only of the middle one"
+    assert len(double.layers[0].pieces.pieces) == len(plain.layers[0].pieces.pieces) + 5 + 2 * 2, (
+        "two lines along the edge of each letter, and along its counter"
+    )
+
+
+def test_a_stencil_plate_may_have_a_size_that_its_words_fill() -> None:
+    design, built = made("stencil-plate", text="NO BOATS", plate_width_mm=300, plate_height_mm=150, margin_mm=20)
+    left, bottom, right, top = built.layers[0].ground.bounds
+    assert (right - left, top - bottom) == pytest.approx((300, 150))
+    box = built.parts[design.layers[0].parts[1].id].region.bounds
+    assert box[2] - box[0] == pytest.approx(260, abs=0.01) or box[3] - box[1] == pytest.approx(110, abs=0.01)
+    with pytest.raises(CommandRefused, match="both its width and its height"):
+        starter("stencil-plate").make({"plate_width_mm": 300.0})
+
+
 @pytest.mark.parametrize(
     ("values", "error"),
     [

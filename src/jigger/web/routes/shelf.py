@@ -87,7 +87,10 @@ def starter_form(request: Request, starter_id: str, words: str = "") -> Response
 
 @router.post("/starters/{starter_id}")
 def start(request: Request, starter_id: str, values: Posted) -> Response:
-    return _to_bench(request, house(request).designs.create(starter_id, values, unit(request)))
+    designs, opens = house(request).designs, starter(starter_id).opens
+    identity = designs.create(starter_id, values, unit(request))
+    first = f"?step={designs.open(identity).design.layers[0].id}&verb={opens}" if opens else ""
+    return to(request, f"/designs/{identity}{first}")
 
 
 @router.post("/designs")

@@ -19,6 +19,7 @@ from jigger.core.design.edits.layers import (
     AddLayer,
     AddLiftingSheet,
     AddRelation,
+    AddShadow,
     ChoosePieces,
     MoveLayer,
     RemoveLayer,
@@ -168,6 +169,7 @@ Command = Annotated[
     | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
+    | AddShadow
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
     | SetSurface | BringIn | ReplaceArt | DrawPath | MakePath
     | ClosePaths | AddExtremes | RoundCorners | SimplifyPath | MoveNodes

@@ -1,4 +1,4 @@
-"""Edits of layers: added, removed, put in order, related; one colour per line, word or letter; lifting sheets."""
+"""Edits of layers: added, removed, put in order, related; colours per line, word, letter; lifting sheets, shadows."""
 
 from typing import Annotated, Any, Literal
 
@@ -8,13 +8,18 @@ from jigger.core.design.building.references import targets
 from jigger.core.design.building.spans import word_of
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.sets import without
+from jigger.core.design.finishes.clean import Clean
 from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.finishes.pick import Pick, PieceName
+from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.model.design import AnyPart, Design, Follower, Layer, Lettering, Relation
 from jigger.core.design.model.find import find_layer, find_lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import split_letters
 
+SHADOW_SHARE = 0.09  # of the size of its letters that a shadow is thrown to begin with
+SHADOW = 4.0  # mm, where there are no letters
+LEAST_SHADOW = 4.0  # mm²: of smaller bits nothing is to be seen
 MOST_COLOURS = 40  # layers that one move makes
 PALETTE = ("#9c2f2a", "#1f4a7d", "#c58a1b", "#2e6b4f", "#6b3f74", "#3d3d3d", "#b5651d", "#4f7f8c")
 
@@ -201,6 +206,34 @@ class AddLiftingSheet(Edit):
 
     def label(self, design: Design) -> str:
         return "lifting sheet"
+
+
+class AddShadow(Edit):
+    """A shadow under a layer, in a layer of its own: a block shade of all of it, clear of it by `gap` mm, of which
+    only what can be cut and weeded is left.
+    """
+
+    do: Literal["add shadow"] = "add shadow"
+    layer: str
+    gap: Annotated[float, Field(ge=0, le=500)] = 0.5
+
+    def _change(self, design: Design) -> None:
+        layer = find_layer(design, self.layer)
+        lines = [line for part in layer.all_parts() if isinstance(part, Lettering) for line in part.lines]
+        far = round(max((line.height for line in lines), default=SHADOW / SHADOW_SHARE) * SHADOW_SHARE, 2)
+        rules = design.material(layer.material)
+        clear = self.gap + rules.least_strip / 2  # strips that are made thicker come so much nearer
+        cast = Shade(id=design.fresh("finish"), x=far, y=-far, gap=round(clear, 3), alone=True)
+        clean = Clean(id=design.fresh("finish"), strips=rules.least_strip, inlets=rules.least_gap, specks=LEAST_SHADOW)
+        follower = Follower(id=design.fresh("part"), name="Shadow", of=layer.id, finishes=[cast, clean])
+        under = Layer(
+            id=design.fresh("layer"), name="Shadow", material=layer.material, colour="#4b4a45", parts=[follower]
+        )
+        at = design.layers.index(layer)
+        design.layers = [*design.layers[:at], under, *design.layers[at:]]
+
+    def label(self, design: Design) -> str:
+        return "shadow"
 
 
 class ChoosePieces(Edit):

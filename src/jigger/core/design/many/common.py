@@ -17,7 +17,7 @@ Places = Callable[[Design, AnyPart], list[Place]]
 @dataclass(frozen=True)
 class Shared:
     """A field of several parts. `kind`: how a typed value is read; `offers`: what a choice is made from. `ends_fit`: a
-    part that is held to a size is so no longer when this is set.
+    part that is held to a size is so no longer when this is set. `inside`: a group has it in what it holds.
     """
 
     id: str
@@ -26,6 +26,7 @@ class Shared:
     places: Places
     offers: tuple[tuple[str, str], ...] = ()
     ends_fit: bool = False
+    inside: bool = False
 
 
 def _of_lines(field: str) -> Places:
@@ -82,15 +83,15 @@ SPACINGS = (
 
 SHARED: Table[Shared] = Table(
     "field of several parts",
-    Shared("font", "Font", "font", _of_lines("font")),
-    Shared("size", "Size", "length", _of_lines("height"), ends_fit=True),
-    Shared("case", "Case", "choice", _of_lines("case"), CASES),
-    Shared("letter-width", "Letter width", "number", _of_lines("width")),
-    Shared("spacing", "Between letters", "choice", _of_lines("spacing"), SPACINGS),
-    Shared("tracking", "Tracking", "number", _tracked),
-    Shared("gap", "Gap", "length", _gapped),
-    Shared("line-spacing", "Line spacing", "number", _leading),
-    Shared("pen", "Drawn so wide", "length", _pen, ends_fit=True),
+    Shared("font", "Font", "font", _of_lines("font"), inside=True),
+    Shared("size", "Size", "length", _of_lines("height"), ends_fit=True, inside=True),
+    Shared("case", "Case", "choice", _of_lines("case"), CASES, inside=True),
+    Shared("letter-width", "Letter width", "number", _of_lines("width"), inside=True),
+    Shared("spacing", "Between letters", "choice", _of_lines("spacing"), SPACINGS, inside=True),
+    Shared("tracking", "Tracking", "number", _tracked, inside=True),
+    Shared("gap", "Gap", "length", _gapped, inside=True),
+    Shared("line-spacing", "Line spacing", "number", _leading, inside=True),
+    Shared("pen", "Drawn so wide", "length", _pen, ends_fit=True, inside=True),
     Shared("join", "Meets what is before it", "join", _joined("join.kind")),
     Shared("join-gap", "With a gap", "length", _gapped_join),
     Shared("colour", "Colour of the layer", "colour", _of_layer("colour")),
@@ -111,18 +112,25 @@ class Found:
 
 def places_of(design: Design, parts: Sequence[str], field: str) -> list[Place]:
     """Where some parts hold a field, each place once. Raises CommandRefused, UnknownChoice."""
-    found = (place for one in parts for place in SHARED[field].places(design, find_part(design, one)))
+    shared = SHARED[field]
+    found = (place for part in holding(design, parts, shared) for place in shared.places(design, part))
     return list(dict.fromkeys(found))
+
+
+def holding(design: Design, parts: Sequence[str], shared: Shared) -> list[AnyPart]:
+    """Some parts, with what groups among them hold where a field is one of that."""
+    found = [find_part(design, one) for one in parts]
+    return list({part.id: part for part in flat(found)}.values()) if shared.inside else found
 
 
 def common(design: Design, parts: Sequence[str]) -> list[Found]:
     """The fields that every one of some parts has, or that all lettering among them has, with their values."""
-    letterings = [one for one in parts if isinstance(find_part(design, one), Lettering)]
     found = []
     for shared in SHARED.values():
-        each = {one: shared.places(design, find_part(design, one)) for one in parts}
-        having = [one for one, places in each.items() if places]
-        if not having or (having != list(parts) and having != letterings and not shared.ends_fit):
+        asked = holding(design, parts, shared)
+        letterings = [part.id for part in asked if isinstance(part, Lettering)]
+        having = [part.id for part in asked if shared.places(design, part)]
+        if not having or (having not in (list(parts), letterings) and not shared.ends_fit):
             continue
         places = places_of(design, having, shared.id)
         values = [_value(design, *place) for place in places]

@@ -8,7 +8,7 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Edit, Scalar
 from jigger.core.design.edits.parts import BreakGroup
 from jigger.core.design.edits.sets import SET_WORDS, without
-from jigger.core.design.many.common import SHARED, counted, outermost, places_of, refuse_few
+from jigger.core.design.many.common import SHARED, counted, holding, outermost, places_of, refuse_few
 from jigger.core.design.model.design import Design, Group, Join, Layer, flat
 from jigger.core.design.model.find import find_home, find_part, home_of, layer_of
 from jigger.core.design.model.placing import PartSet
@@ -31,8 +31,7 @@ class SetAll(Edit):
         for target, name in places_of(design, self.many, self.field):
             Adjust(target=target, values={name: self.value})._change(design)
         if SHARED[self.field].ends_fit:
-            for one in self.many:
-                part = find_part(design, one)
+            for part in holding(design, self.many, SHARED[self.field]):
                 if SHARED[self.field].places(design, part):
                     part.fit.kind = "none"
 

@@ -67,7 +67,9 @@ class Setting:
 
 @dataclass(frozen=True)
 class Starter:
-    """A construction: `group` is the kind of work it is shown under, `summary` one line about the result."""
+    """A construction: `group` is the kind of work it is shown under, `summary` one line about the result. `opens`: the
+    verb of its first layer that its work goes on with.
+    """
 
     id: str
     title: str
@@ -75,6 +77,7 @@ class Starter:
     summary: str
     settings: tuple[Setting, ...]
     construct: Callable[[Values], Design]
+    opens: str = ""
 
     def make(self, values: Mapping[str, str | float], unit: str = "mm") -> Design:
         """A design from settings as typed; those not given take their defaults.

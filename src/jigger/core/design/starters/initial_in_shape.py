@@ -38,4 +38,5 @@ INITIAL_IN_SHAPE = Starter(
         Setting("material", "Material", "material", "outdoor-vinyl"),
     ),
     construct,
+    opens="pieces",
 )
