@@ -20,6 +20,7 @@ from bench import (
     finishes,
     history,
     jobs,
+    keeping,
     lettering,
     starters,
     sweep,
@@ -28,7 +29,7 @@ from jigger.services.house import collect_rarely
 
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,
-           "edit": edit.run, "finishes": finishes.run, "history": history.run, "jobs": jobs.run,
+           "edit": edit.run, "finishes": finishes.run, "history": history.run, "jobs": jobs.run, "keeping": keeping.run,
            "lettering": lettering.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 

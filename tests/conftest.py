@@ -47,6 +47,8 @@ def settings_in(folder: Path) -> Settings:
         port=a_free_port(),
         plotter=f"127.0.0.1:{a_free_port()}",
         plotter_panel=f"127.0.0.1:{a_free_port()}",
+        table=f"127.0.0.1:{a_free_port()}",
+        table_panel=f"127.0.0.1:{a_free_port()}",
     )
 
 
@@ -84,17 +86,31 @@ def start() -> Iterator[Callable[..., subprocess.Popen]]:
         yield run
 
 
-def start_plotter(start: Callable[..., subprocess.Popen], given: Settings, haste: float = 0.0) -> subprocess.Popen:
-    """Start the simulated plotter of some settings and wait until its panel answers."""
-    line, front = given.plotter.split(":")[1], given.plotter_panel.split(":")[1]
-    process = start("jigger.machines.plotter", "--port", line, "--panel", front, "--haste", str(haste))
-    eventually(lambda: panel(("127.0.0.1", int(front)), "status").get("state") == "ready")
+def start_machine(
+    start: Callable[..., subprocess.Popen], given: Settings, which: str = "plotter", haste: float = 0.0
+) -> subprocess.Popen:
+    """Start a simulated machine of some settings, the plotter or the table, and wait until its panel answers."""
+    line, front = (getattr(given, name).split(":")[1] for name in (which, f"{which}_panel"))
+    process = start(f"jigger.machines.{which}", "--port", line, "--panel", front, "--haste", str(haste))
+
+    def answers() -> bool:
+        try:
+            return panel(("127.0.0.1", int(front)), "status").get("state") == "ready"
+        except MachineGone:
+            return False
+
+    eventually(answers)
     return process
 
 
 @pytest.fixture
 def plotter(start: Callable[..., subprocess.Popen], settings_for: Settings) -> Callable[..., subprocess.Popen]:
-    return partial(start_plotter, start, settings_for)
+    return partial(start_machine, start, settings_for)
+
+
+@pytest.fixture
+def table(start: Callable[..., subprocess.Popen], settings_for: Settings) -> Callable[..., subprocess.Popen]:
+    return partial(start_machine, start, settings_for, "table")
 
 
 def eventually(true: Callable[[], bool], seconds: float = 90.0) -> None:

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from jigger.core.design.model.design import Lettering
 from jigger.services.house import House, open_house
-from tests.conftest import eventually, processes, settings_in, start_plotter
+from tests.conftest import eventually, processes, settings_in, start_machine
 from tests.services.test_designs import server_answers
 
 BROWSERS = ("chromium", "chromium-headless-shell", "chromium-browser", "google-chrome")
@@ -98,9 +98,11 @@ def serving(folder: Path) -> Iterator[tuple[str, House]]:
     """A server with its plotter on a data folder of its own: its address, and the same house in this process."""
     given = settings_in(folder)
     with processes() as start:
-        start_plotter(start, given, haste=6)
+        start_machine(start, given, haste=6)
+        start_machine(start, given, "table", haste=20)
         start("jigger.cli", "serve", JIGGER_DATA=str(given.data), JIGGER_PORT=str(given.port),
-              JIGGER_PLOTTER=given.plotter, JIGGER_PLOTTER_PANEL=given.plotter_panel)  # fmt: skip
+              JIGGER_PLOTTER=given.plotter, JIGGER_PLOTTER_PANEL=given.plotter_panel,
+              JIGGER_TABLE=given.table, JIGGER_TABLE_PANEL=given.table_panel)  # fmt: skip
         address = f"http://127.0.0.1:{given.port}"
         eventually(lambda: server_answers(address))
         yield address, open_house(given)

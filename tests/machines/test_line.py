@@ -7,7 +7,8 @@ from collections.abc import Callable, Iterator
 
 import pytest
 
-from jigger.machines.line import MachineGone, panel, send_program
+from jigger.machines.hpgl_line import send_hpgl
+from jigger.machines.line import MachineGone, panel
 
 Speak = Callable[[socket.socket], None]
 
@@ -49,7 +50,7 @@ def without_end(line: socket.socket) -> None:
 
 @pytest.mark.parametrize("answer", [b"[1, 2]\n", b"7\n", b'"ready"\n', b"null\n", b"rubbish\n", b"[" * 5000 + b"\n"])
 def test_answers_that_are_none_are_said_to_be(machine: Callable[[Speak], tuple[str, int]], answer: bytes) -> None:
-    with pytest.raises(MachineGone, match="plotter"):
+    with pytest.raises(MachineGone, match="machine"):
         panel(machine(lambda line: line.sendall(answer)), "status")
 
 
@@ -69,13 +70,13 @@ def test_a_silent_panel_costs_no_more_than_asked(machine: Callable[[Speak], tupl
 
 @pytest.mark.parametrize("answer", [b"rubbish\r", b"a,b\r", b"1,2,3,4\r", b"-\r", b"9" * 20 + b"\r"])
 def test_rubbish_is_no_position(machine: Callable[[Speak], tuple[str, int]], answer: bytes) -> None:
-    with pytest.raises(MachineGone, match="no plotter does"):
-        send_program(machine(lambda line: line.sendall(answer)), "job", ["IN;", "PU0,0;PD1,1;"], lambda *_: None)
+    with pytest.raises(MachineGone, match="none does"):
+        send_hpgl(machine(lambda line: line.sendall(answer)), "job", ["IN;", "PU0,0;PD1,1;"], lambda *_: None)
 
 
 def test_a_line_that_sends_without_end_is_given_up(machine: Callable[[Speak], tuple[str, int]]) -> None:
     with pytest.raises(MachineGone):
-        send_program(machine(without_end), "job", ["IN;", "PU0,0;PD1,1;"], lambda *_: None)
+        send_hpgl(machine(without_end), "job", ["IN;", "PU0,0;PD1,1;"], lambda *_: None)
 
 
 def test_an_unknown_state_is_said_and_the_person_can_end_it(machine: Callable[[Speak], tuple[str, int]]) -> None:
@@ -87,5 +88,5 @@ def test_an_unknown_state_is_said_and_the_person_can_end_it(machine: Callable[[S
             raise MachineGone("ended")
 
     with pytest.raises(MachineGone, match="ended"):
-        send_program(machine(lambda line: line.sendall(b"77\r" * 5)), "job", ["IN;", "PU0,0;PD1,1;"], progress)
+        send_hpgl(machine(lambda line: line.sendall(b"77\r" * 5)), "job", ["IN;", "PU0,0;PD1,1;"], progress)
     assert "77" in said[0]

@@ -12,7 +12,7 @@ from jigger.core.cut.paths.path_text import read_path
 from jigger.core.formats.hpgl import hpgl_of
 from jigger.store.database import open_database
 from jigger.store.history import DesignStore, NoSuchDesign
-from jigger.store.jobs import LINED_UP, ON, STOPPED, JobStore
+from jigger.store.jobs import LINED_UP, ON, STOPPED, JobStore, NewJob
 from jigger.store.materials import MaterialStore
 from jigger.store.shop import ShopStore
 from jigger.store.tables import Base
@@ -76,6 +76,18 @@ def test_editing_after_undo_branches_and_redo_takes_the_newest(store: DesignStor
     assert shown(store) == "t1"
     with store.reading("one") as history:
         assert history.snapshot_at(2) == "s1", "the other branch is still there"
+
+
+def test_redo_goes_into_the_burst_that_was_looked_at_last_though_another_way_was_made_since(store: DesignStore) -> None:
+    for letter in "abc":
+        record(store, letter, "burst")
+    step(store, "undo")
+    record(store, "another")
+    step(store, "undo")
+    with store.writing("one") as history:
+        history.go_to(4, NOW)  # the end of the burst, from the list of steps
+    step(store, "undo")
+    assert step(store, "redo") and shown(store) == "c"
 
 
 def test_seq_grows_with_every_move_and_labels_say_the_steps(store: DesignStore) -> None:
@@ -147,15 +159,16 @@ def test_writes_are_durable_and_writers_wait(tmp_path: Path) -> None:
 
 def test_jobs_are_taken_in_order_and_stopped_when_orphaned(tmp_path: Path, store: DesignStore) -> None:
     jobs = JobStore(open_database(tmp_path))
-    first, second = (jobs.add("one", "One", 1, "film", 2.0, "IN;", NOW) for _ in range(2))
-    taken = jobs.take_next(NOW)
+    first, second = (jobs.add(NewJob("one", "One", 1, "film", 2.0, "IN;", 1, "plotter"), NOW) for _ in range(2))
+    assert jobs.take_next("table", NOW) is None
+    taken = jobs.take_next("plotter", NOW)
     assert taken and taken.id == first and taken.state == ON
     jobs.remove(first)
     assert jobs.get(first), "a job on the machine cannot be removed"
     jobs.stop_running("restarted", NOW)
     assert [job.state for job in jobs.all()] == [LINED_UP, STOPPED]
     jobs.remove(second)
-    assert [job.id for job in jobs.all()] == [first] and jobs.take_next(NOW) is None
+    assert [job.id for job in jobs.all()] == [first] and jobs.take_next("plotter", NOW) is None
 
 
 def test_jobs_of_before_become_tool_paths(tmp_path: Path) -> None:

@@ -205,7 +205,7 @@ def test_the_queue_page_and_its_refusals(client: TestClient, plate: str) -> None
     client.post(f"/designs/{plate}/send", data={}, headers=HX)
     assert "Lined up" in client.get("/queue/jobs").text and client.get("/queue/1/picture.svg").status_code == 404
     assert client.post("/queue/1/again", data={}, headers=HX).status_code == 422
-    assert client.post("/queue/plotter", data={"do": "pause"}, headers=HX).status_code == 422
+    assert client.post("/machines/roll-plotter", data={"do": "pause"}, headers=HX).status_code == 422
     assert "Nothing lined up" in client.post("/queue/1/remove", data={}, headers=HX).text
 
 

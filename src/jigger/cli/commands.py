@@ -9,7 +9,6 @@ import json
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import sys
 import traceback
@@ -22,6 +21,7 @@ from typing import Any
 from jigger import __version__
 from jigger.cli.art import bring_in_file
 from jigger.cli.keeping import put_back, see_doctor, take_backup
+from jigger.cli.machines import answers, machines_beside, run_plotter, run_table
 from jigger.cli.sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
@@ -32,7 +32,7 @@ from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.services.art import SUFFIXES, UNITS
 from jigger.services.file_names import write_whole
 from jigger.services.reporting import report_data, reported
-from jigger.services.settings import Settings, address
+from jigger.services.settings import Settings
 
 EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
 ENDING = 4  # seconds the application has to end, whatever it is at
@@ -69,7 +69,7 @@ def _parser() -> argparse.ArgumentParser:
         command.set_defaults(run=run)
         return command
 
-    demo = add("demo", _demo, "set up, load the demo boatyard, start the plotter and serve")
+    demo = add("demo", _demo, "set up, load the demo boatyard, start the machines and serve")
     demo.add_argument("--reset", action="store_true", help="throw the demo's data away first")
     serve = add("serve", _serve, "serve the application on the data folder (JIGGER_DATA)")
     for command in (demo, serve):
@@ -132,8 +132,9 @@ def _parser() -> argparse.ArgumentParser:
     restore.add_argument("--replace", action="store_true", help="in place of what is there, which is backed up first")
     for command in (doctor, backup, restore):
         command.add_argument("--data", type=Path, help="the folder that holds everything")
-    plotter = add("plotter", _plotter, "run the simulated plotter by itself")
-    plotter.add_argument("--haste", type=float, default=1.0)
+    for name, run, words in (("plotter", run_plotter, "plotter"), ("table", run_table, "plate table")):
+        machine = add(name, run, f"run the simulated {words} by itself")
+        machine.add_argument("--haste", type=float, default=1.0, help="times the true speed; 0 draws at once")
     return parser
 
 
@@ -278,41 +279,15 @@ def _demo(options: argparse.Namespace) -> None:
     _refuse_busy(settings)
     if options.reset:
         shutil.rmtree(settings.data, ignore_errors=True)
-    plotter = _demo_plotter(settings)
-    try:
+    with machines_beside(settings):
         house = open_house(settings)
         if load_demo(house.designs, house.pictures):
             load_jobs(house.cut_lists, house.designs)
         _run_server(settings)
-    finally:
-        if plotter:
-            plotter.terminate()
-
-
-def _demo_plotter(settings: Settings) -> subprocess.Popen[bytes] | None:
-    """A plotter that goes when this process does, however that ends; None where one is there already."""
-    from jigger.machines.line import MachineGone, panel
-
-    machine, front = address(settings.plotter), address(settings.plotter_panel)
-    if _answers(machine) or _answers(front):
-        try:
-            if panel(front, "status", seconds=1.0).get("state"):
-                return None
-        except MachineGone:
-            pass
-        words = "something that is no plotter is served there; say with JIGGER_PLOTTER and JIGGER_PLOTTER_PANEL where"
-        raise CommandRefused(f"Ports {machine[1]} and {front[1]}", words)
-    arguments = ["--port", str(machine[1]), "--panel", str(front[1]), "--attached"]
-    return subprocess.Popen([sys.executable, "-m", "jigger.machines.plotter", *arguments], stdin=subprocess.PIPE)
-
-
-def _answers(place: tuple[str, int]) -> bool:
-    with socket.socket() as probe:
-        return probe.connect_ex(place) == 0
 
 
 def _refuse_busy(settings: Settings) -> None:
-    if _answers((settings.host, settings.port)):
+    if answers((settings.host, settings.port)):
         raise CommandRefused(f"Port {settings.port}", "something is served there already; choose another with --port")
 
 
@@ -341,13 +316,6 @@ def _run_server(settings: Settings) -> None:
     config = uvicorn.Config(create_app(settings), settings.host, settings.port, log_level="warning")
     with suppress(KeyboardInterrupt):  # which is how a person ends it
         Server(config).run()
-
-
-def _plotter(options: argparse.Namespace) -> None:
-    from jigger.machines.plotter import run
-
-    settings = Settings()
-    run(address(settings.plotter)[1], address(settings.plotter_panel)[1], options.haste)
 
 
 def _bench(options: argparse.Namespace) -> int:

@@ -16,7 +16,8 @@ from jigger import __version__
 from jigger.core.design.specimens import font_facts
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.table import Table
-from jigger.services.settings import Settings, address
+from jigger.services.queue.stations import stations_of
+from jigger.services.settings import Settings
 from jigger.store.database import DATABASE, looked_into, migrated_to, newest_migration
 
 State = Literal["well", "look", "ill"]
@@ -160,15 +161,17 @@ def _port(settings: Settings) -> Looked:
     return Looked("port", f"something else is served at {place}", "ill", "choose another port with --port")
 
 
-def _plotter(settings: Settings) -> Looked:
-    if _answers(address(settings.plotter)):
-        return Looked("plotter", f"something answers at {settings.plotter}", "well")
-    return Looked(
-        "plotter",
-        f"nothing answers at {settings.plotter}",
-        "look",
-        "start it with ./jigger plotter, or say where it is with JIGGER_PLOTTER",
-    )
+def _machine(identity: str) -> Callable[[Settings], Looked]:
+    def look(settings: Settings) -> Looked:
+        station = stations_of(settings)[identity]
+        where, words = f"{station.line[0]}:{station.line[1]}", station.words.lower()
+        if _answers(station.line):
+            return Looked(words, f"something answers at {where}", "well")
+        variable = f"JIGGER_{station.command.split()[-1].upper()}"
+        mend = f"start it with {station.command}, or say where it is with {variable}"
+        return Looked(words, f"nothing answers at {where}", "look", mend)
+
+    return look
 
 
 def _browser(settings: Settings) -> Looked:
@@ -202,6 +205,7 @@ EXAMINATIONS: Table[Examination] = Table(
     Examination("disk", _disk),
     Examination("database", _database),
     Examination("port", _port),
-    Examination("plotter", _plotter),
+    Examination("plotter", _machine("roll-plotter")),
+    Examination("plate table", _machine("plate-table")),
     Examination("browser", _browser),
 )

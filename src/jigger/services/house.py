@@ -14,13 +14,14 @@ from jigger.core.patience import Stopped
 from jigger.services.aside import Aside
 from jigger.services.case import Case
 from jigger.services.cut_lists import CutLists
-from jigger.services.cutting import Queue
 from jigger.services.designs import Designs
 from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
 from jigger.services.ornaments import Ornaments
 from jigger.services.pictures import Pictures
-from jigger.services.settings import Settings, address
+from jigger.services.queue.queue import Queue
+from jigger.services.queue.stations import stations_of
+from jigger.services.settings import Settings
 from jigger.services.shelf import ShelfKeeper
 from jigger.services.shop import Shop
 from jigger.services.stockroom import StockRoom
@@ -116,7 +117,7 @@ def open_house(settings: Settings) -> House:
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
     cut_lists = CutLists(CutListStore(engine), designs, workshop, StockRoom(ShopStore(engine, "stock")))
-    queue = Queue(JobStore(engine), designs, address(settings.plotter), address(settings.plotter_panel))
+    queue = Queue(JobStore(engine), designs, stations_of(settings))
     return House(
         designs,
         queue,

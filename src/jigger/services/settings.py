@@ -8,8 +8,8 @@ from jigger.services.logs import Level
 
 
 class Settings(BaseSettings):
-    """`data`: the one folder that holds everything. `plotter`, `plotter_panel`: host:port of the machine. `log`: what
-    is written to standard error, warnings or `all` that happens with the time it takes.
+    """`data`: the one folder that holds everything. `plotter`, `table` and their panels: host:port of the machines.
+    `log`: what is written to standard error, warnings or `all` that happens with the time it takes.
     """
 
     model_config = SettingsConfigDict(env_prefix="JIGGER_")
@@ -19,6 +19,8 @@ class Settings(BaseSettings):
     port: int = 8177
     plotter: str = "127.0.0.1:8178"
     plotter_panel: str = "127.0.0.1:8179"
+    table: str = "127.0.0.1:8180"
+    table_panel: str = "127.0.0.1:8181"
     log: Level = "quiet"
 
 

@@ -245,9 +245,10 @@ class History:
         child = self._shown_last(revision.number)
         return self._newest(RevisionRow.burst == child.burst) if child and child.burst else child
 
-    def _shown_last(self, parent: int) -> RevisionRow | None:
+    def _shown_last(self, begun: int) -> RevisionRow | None:
+        """Of the revisions of all steps that began there: of a burst any one counts, not only its first."""
         seen = and_(HeadMoveRow.design_id == RevisionRow.design_id, HeadMoveRow.revision == RevisionRow.number)
-        mine = and_(RevisionRow.design_id == self._row.id, RevisionRow.parent == parent)
+        mine = and_(RevisionRow.design_id == self._row.id, RevisionRow.step_from == begun)
         wanted = select(RevisionRow).options(defer(RevisionRow.snapshot)).join(HeadMoveRow, seen).where(mine)
         return self._session.scalar(wanted.order_by(HeadMoveRow.seq.desc()).limit(1))
 

@@ -1,8 +1,8 @@
 """The queue's jobs on disk."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, fields
 
-from sqlalchemy import Engine, select, update
+from sqlalchemy import Engine, Select, select, update
 from sqlalchemy.orm import Session
 
 from jigger.store.tables import JobRow
@@ -12,30 +12,44 @@ REMOVED = "removed"  # kept as the last one on the machine, to know what is load
 
 
 @dataclass(frozen=True)
-class Job:
-    """One job; `done` and `total` are mm of cut line, `path` the tool path as text, `picture` what was drawn.
-
-    `layer`: the title of what is cut, `colour` what it is cut from; `begun`: when it last went to the machine;
-    `loaded`: a person said that its material is in the machine.
+class NewJob:
+    """What is lined up: `path` is the tool path as text, of `strokes` strokes and `total` mm; `layer` the title of what
+    is cut, `colour` what it is cut from, `machine` what it is for, `settings` what it is cut with, in words.
     """
 
-    id: int
     design_id: str
     title: str
     revision: int
     material: str
-    state: str
-    message: str
-    done: float
     total: float
     path: str
-    picture: str
-    created: str
-    changed: str
+    strokes: int
+    machine: str
     layer: str = ""
     colour: str = ""
+    pen: bool = False
+    settings: str = ""
+
+
+@dataclass(frozen=True)
+class Job(NewJob):
+    """One job; `done` mm of it are cut, `picture` what was drawn. `reached`: so many strokes the machine says it has
+    done. `stray`: how far the picture lies beside the path, mm; None where that was not looked at. `begun`: when it
+    last went to the machine; `loaded`: a person said that its material is in the machine.
+    """
+
+    id: int = 0
+    state: str = LINED_UP
+    message: str = ""
+    done: float = 0.0
+    picture: str = ""
+    created: str = ""
+    changed: str = ""
     begun: str = ""
     loaded: bool = False
+    place: int = 0
+    reached: int = 0
+    stray: float | None = None
 
     @property
     def share(self) -> float:
@@ -46,13 +60,8 @@ class JobStore:
     def __init__(self, engine: Engine):
         self._engine = engine
 
-    def add(
-        self, design_id: str, title: str, revision: int, material: str, total: float, path: str, now: str,
-        layer: str = "", colour: str = "",
-    ) -> int:  # fmt: skip
-        row = JobRow(design_id=design_id, title=title, revision=revision, material=material, state=LINED_UP, message="",
-                     done=0.0, total=total, path=path, picture="", created=now, changed=now, layer=layer,
-                     colour=colour)  # fmt: skip
+    def add(self, new: NewJob, now: str) -> int:
+        row = JobRow(**asdict(new), state=LINED_UP, created=now, changed=now)
         with self._writing() as session, session.begin():
             session.add(row)
             session.flush()
@@ -64,32 +73,44 @@ class JobStore:
             shown = select(JobRow).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
             return [_job(row) for row in session.scalars(shown)]
 
-    def held(self) -> int | None:
-        """The next job's number, where it waits for its material (see take_next)."""
+    def next(self, machine: str) -> tuple[Job, bool] | None:
+        """The next job of a machine, and whether it is cut from something else than the last one there, and no person
+        has said that this is loaded.
+        """
         with Session(self._engine) as session:
-            row = session.scalar(_NEXT)
-            return row.id if row and _is_held(session, row) else None
+            row = session.scalar(_next(machine))
+            return (_job(row), _is_held(session, row)) if row else None
 
     def get(self, identity: int) -> Job | None:
         with Session(self._engine) as session:
             row = session.get(JobRow, identity)
             return _job(row) if row else None
 
-    def take_next(self, now: str) -> Job | None:
-        """The oldest job lined up, marked as on the machine. None too while it is cut from something else than the last
-        one, and no person has said that this is loaded.
-        """
+    def take_next(self, machine: str, now: str) -> Job | None:
+        """The next job of a machine, marked as on it. None too while it waits for its material (see next)."""
         with self._writing() as session, session.begin():
-            row = session.scalar(_NEXT)
-            if row is None:
-                return None
-            if _is_held(session, row):
+            row = session.scalar(_next(machine))
+            if row is None or _is_held(session, row):
                 return None
             row.state, row.done, row.message, row.picture, row.changed, row.begun = ON, 0.0, "", "", now, now
+            row.reached, row.stray = 0, None
             session.flush()
             return _job(row)
 
-    def change(self, identity: int, now: str, **values: str | float) -> None:
+    def move(self, identity: int, earlier: bool) -> None:
+        """One place up or down among those that are lined up for its machine."""
+        with self._writing() as session, session.begin():
+            row = session.get(JobRow, identity)
+            if row is None or row.state != LINED_UP:
+                return
+            waiting = list(session.scalars(_lined_up(row.machine)))
+            at = waiting.index(row)
+            to = min(max(at + (-1 if earlier else 1), 0), len(waiting) - 1)
+            waiting.insert(to, waiting.pop(at))
+            for place, one in enumerate(waiting):
+                one.place = place - len(waiting)  # before those that come later
+
+    def change(self, identity: int, now: str, **values: str | float | None) -> None:
         with self._writing() as session, session.begin():
             session.execute(update(JobRow).where(JobRow.id == identity).values(changed=now, **values))
 
@@ -104,7 +125,7 @@ class JobStore:
             row = session.get(JobRow, identity)
             if row is None or row.state == ON:
                 return
-            last = session.scalar(_LAST_BEGUN)
+            last = session.scalar(_last_begun(row.machine))
             if last is row:
                 row.state, row.path, row.picture = REMOVED, "", ""
             else:
@@ -114,18 +135,24 @@ class JobStore:
         return Session(self._engine.execution_options(writing=True))
 
 
-_LAST_BEGUN = select(JobRow).where(JobRow.begun != "").order_by(JobRow.begun.desc(), JobRow.id.desc()).limit(1)
+def _last_begun(machine: str) -> Select[JobRow]:
+    begun = select(JobRow).where(JobRow.machine == machine, JobRow.begun != "")
+    return begun.order_by(JobRow.begun.desc(), JobRow.id.desc()).limit(1)
 
 
-_NEXT = select(JobRow).where(JobRow.state == LINED_UP).order_by(JobRow.id).limit(1)
+def _lined_up(machine: str) -> Select[JobRow]:
+    waiting = select(JobRow).where(JobRow.machine == machine, JobRow.state == LINED_UP)
+    return waiting.order_by(JobRow.place, JobRow.id)
+
+
+def _next(machine: str) -> Select[JobRow]:
+    return _lined_up(machine).limit(1)
 
 
 def _is_held(session: Session, row: JobRow) -> bool:
-    last = session.scalar(_LAST_BEGUN)
+    last = session.scalar(_last_begun(row.machine))
     return last is not None and not row.loaded and (last.material, last.colour) != (row.material, row.colour)
 
 
 def _job(row: JobRow) -> Job:
-    return Job(row.id, row.design_id, row.title, row.revision, row.material, row.state, row.message, row.done,
-               row.total, row.path, row.picture, row.created, row.changed, row.layer, row.colour, row.begun,
-               row.loaded)  # fmt: skip
+    return Job(**{one.name: getattr(row, one.name) for one in fields(Job)})

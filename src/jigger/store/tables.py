@@ -67,7 +67,7 @@ class RevisionRow(Base):
     created: Mapped[str]
     window: Mapped[str] = mapped_column(default="")
     base: Mapped[int | None]
-    __table_args__ = (Index("revision_parent", "design_id", "parent"),)
+    __table_args__ = (Index("revision_step", "design_id", "step_from"),)
 
 
 class VersionNameRow(Base):
@@ -96,7 +96,9 @@ class HeadMoveRow(Base):
 class JobRow(Base):
     """A job of the queue: its tool path is pinned when it is lined up. Lengths in mm.
 
-    `begun`: when it last went to the machine. `loaded`: a person said that its material is in the machine.
+    `begun`: when it last went to the machine. `loaded`: a person said that its material is in the machine. `place`:
+    among those lined up, then by number. `reached`: how many of its `strokes` the machine says are done. `stray`: how
+    far its picture lies beside the path, mm. `pen`: it is drawn on paper. `settings`: in words, what it is cut with.
     """
 
     __tablename__ = "job"
@@ -117,6 +119,14 @@ class JobRow(Base):
     colour: Mapped[str] = mapped_column(default="")
     begun: Mapped[str] = mapped_column(default="")
     loaded: Mapped[bool] = mapped_column(default=False)
+    machine: Mapped[str] = mapped_column(default="roll-plotter")
+    place: Mapped[int] = mapped_column(default=0)
+    reached: Mapped[int] = mapped_column(default=0)
+    strokes: Mapped[int] = mapped_column(default=0)
+    stray: Mapped[float | None]
+    pen: Mapped[bool] = mapped_column(default=False)
+    settings: Mapped[str] = mapped_column(default="")
+    __table_args__ = (Index("job_state", "machine", "state"),)
 
 
 class FontRow(Base):

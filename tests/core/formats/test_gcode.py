@@ -1,5 +1,7 @@
 """G-code, read by a simulator of the tests: what a torch leaves of the plate is the design."""
 
+import math
+
 import numpy as np
 import pytest
 import shapely
@@ -24,14 +26,17 @@ METAL = [name for name, design in DEMO.items() if design.material(design.layers[
 
 
 def read(design: Design, **more: object) -> tuple[Read, shapely.MultiPolygon, float]:
-    """The program as read, what is kept, with the page's corner at the origin, and the kerf."""
+    """The program as read, what is kept from the same origin, which leaves room for kerf and leads, and the kerf."""
     read = read_gcode(WORKSHOP.file(design, "nc", **more).decode())
     page = WORKSHOP.page(design)
     kept = unary_union([layer.kept.geometry for layer in page.layers])
     material = page.layers[0].material
     tooling: Tooling = more.get("tooling", SHIPPED_TOOLING)
-    kerf = tooling.kerf(tooling.machine_for(material), material)
-    return read, shapely.affinity.translate(kept, -page.box[0], -page.box[1]), kerf
+    machine = tooling.machine_for(material)
+    kerf = tooling.kerf(machine, material)
+    room = math.ceil(kerf + tooling.setting(machine, material).lead)
+    assert min(move.points.min() for move in read.moves) >= 0, "a table does not go beyond its origin"
+    return read, shapely.affinity.translate(kept, room - page.box[0], room - page.box[1]), kerf
 
 
 def check(design: Design, **more: object) -> Read:

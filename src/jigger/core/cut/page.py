@@ -32,13 +32,14 @@ class CutLayer:
 @dataclass(frozen=True, eq=False)
 class CutPage:
     """Layers on a page (left, bottom, right, top), mm. `feed_out`: how far a roll is moved on when they are cut;
-    `printed`: what is printed under the cut, and not cut.
+    `printed`: what is printed under the cut, and not cut. `stock`: it is the stock itself, from its corner.
     """
 
     box: Box
     layers: tuple[CutLayer, ...]
     feed_out: float = 0.0
     printed: tuple[CutLayer, ...] = ()
+    stock: bool = False
 
     def of_material(self, material: str, cropped: bool = False) -> CutPage:
         """With the layers of one material alone, on the same page or `cropped` to their own box. Raises CommandRefused

@@ -12,6 +12,7 @@ from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
+from jigger.core.formats.program import Program
 from jigger.core.machines.machine import Language
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 
@@ -56,7 +57,8 @@ class Format:
     kept cannot be written so.
 
     `title`: in a list of files; `holds`: what of a design comes out of the file again. `language`: what a machine must
-    read that takes it, of files that are for machines.
+    read that takes it, of files that are for machines; `program` is what such a machine is sent of a tool path and its
+    name.
     """
 
     id: str
@@ -68,6 +70,7 @@ class Format:
     write: Callable[[Work, frozenset[str]], str | bytes]
     options: tuple[Option, ...] = ()
     language: Language | None = None
+    program: Callable[[ToolPath, str], Program] | None = None
 
     def written(self, work: Work, options: frozenset[str]) -> bytes:
         """The file. Raises CommandRefused for an option that this format does not have."""

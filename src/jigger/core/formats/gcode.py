@@ -6,6 +6,7 @@ import numpy as np
 
 from jigger.core.cut.paths.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
+from jigger.core.formats.program import Program
 from jigger.core.geometry.curves.biarcs import with_arcs
 from jigger.core.geometry.curves.curves import ARC, Curves, Floats
 
@@ -13,23 +14,25 @@ STRAY = 0.005  # mm: how far arcs and lines may lie beside the curves they stand
 PLACES = 4
 
 
-def gcode_of(path: ToolPath, name: str = "") -> str:
+def gcode_of(path: ToolPath, name: str = "") -> Program:
     """The origin is the corner of the page; the tool is off wherever it travels, and at the end."""
-    corner, rows = np.array(path.page[:2]), ["%", f"({_said(name)})", "G21 G90 G17 G40", "M5"]
+    corner, strokes = np.array(path.page[:2]), list[str]()
     tools, tool = {one.number: one for one in path.tools}, 0
     runs = with_arcs([stroke.run for stroke in path.strokes], STRAY)
     for number, (stroke, run) in enumerate(zip(path.strokes, runs, strict=True), start=1):
+        rows = []
         if stroke.tool != tool:
             tool = stroke.tool
             rows.append(f"(tool {tool}, kerf {tools[tool].kerf:g} mm)")
         rows += [f"(contour {number})", *_followed(run.moved(*(-corner).tolist()), tools[tool])]
-    return "\n".join([*rows, "G0 X0 Y0", "M2", "%"]) + "\n"
+        strokes.append("\n".join(rows))
+    return Program(f"%\n({_said(name)})\nG21 G90 G17 G40\nM5", tuple(strokes), "G0 X0 Y0\nM2\n%")
 
 
 def write_gcode(work: Work, options: frozenset[str]) -> str:
     """The whole program. Raises CommandRefused where nothing is kept, or it is cut with a knife."""
     path = work.path("gcode")
-    return gcode_of(path.mirrored() if MIRRORED.id in options else path, work.name)
+    return gcode_of(path.mirrored() if MIRRORED.id in options else path, work.name).text
 
 
 MIRRORED = Option("mirrored", ", mirrored", "left for right, for a face that ends hidden", when="hidden face")
@@ -43,6 +46,7 @@ FORMAT = Format(
     write_gcode,
     (MIRRORED,),
     language="gcode",
+    program=gcode_of,
 )
 
 

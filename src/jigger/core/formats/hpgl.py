@@ -1,12 +1,11 @@
 """A tool path as HPGL: 40 units a millimetre, within one unit of what the tool is to follow."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from jigger.core.cut.paths.knife import middle_path
 from jigger.core.cut.paths.toolpath import Tool, ToolPath
 from jigger.core.formats.format import Format, Option, Work
+from jigger.core.formats.program import Program
 from jigger.core.geometry.curves.curves import Floats
 
 UNITS_PER_MM = 40  # the plotter unit of the language, 0.025 mm
@@ -14,21 +13,7 @@ FLATTENING = 0.005  # mm; with half a unit of rounding each way points stay with
 CHUNK = 100  # coordinate pairs to one PD, for machines with short buffers
 
 
-@dataclass(frozen=True)
-class Program:
-    """HPGL as a machine is sent it: one text before, one for each stroke, one after."""
-
-    before: str
-    strokes: tuple[str, ...]
-    after: str
-
-    @property
-    def text(self) -> str:
-        """The whole program as one text."""
-        return "\n".join([self.before, *self.strokes, self.after]) + "\n"
-
-
-def hpgl_of(path: ToolPath) -> Program:
+def hpgl_of(path: ToolPath, name: str = "") -> Program:
     """The origin is the corner of the page. Where a machine does not turn a dragged knife by itself, it is sent the way
     of the knife's holder.
     """
@@ -64,6 +49,7 @@ FORMAT = Format(
     write_hpgl,
     (MIRRORED, PEN),
     language="hpgl",
+    program=hpgl_of,
 )
 
 

@@ -5,6 +5,7 @@ from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request, Response
 
+from jigger.core.checks.findings import Report
 from jigger.core.cut.picking import Picked
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
@@ -23,6 +24,7 @@ from jigger.web.picking import as_values, pick_view, read_picked
 from jigger.web.readout import readout_view
 from jigger.web.render import download, house, render, to, unit
 from jigger.web.report import report_view
+from jigger.web.sending import SendView, send_view
 
 router = APIRouter(prefix="/designs/{identity}")
 
@@ -60,7 +62,7 @@ def cut(
         bridge=None,
         drawing=drawing_view(opened.design, built, None),
         blade=blade_view(built, nodes=True, tooling=tooling),
-        machine=house(request).queue.machine_state(),
+        sending=_sending(request, opened.design, built, layer, picked, report),
         lists=house(request).cut_lists.listed(),
     )
 
@@ -68,9 +70,10 @@ def cut(
 @router.post("/send")
 def send(
     request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False), pen: bool = Form(False),
-    parts: str = Form(""), pieces: str = Form(""),
+    parts: str = Form(""), pieces: str = Form(""), machine: str = Form(""), copies: str = Form("1"),
 ) -> Response:  # fmt: skip
-    house(request).queue.line_up(identity, layer, mirrored, pen, read_picked(parts, pieces))
+    many = int(copies) if copies.strip().isdecimal() and len(copies) < 4 else 0
+    house(request).queue.line_up(identity, layer, mirrored, pen, read_picked(parts, pieces), machine, many)
     return to(request, "/queue")
 
 
@@ -130,6 +133,22 @@ def _played(request: Request, design: Design, layer: str, picked: Picked) -> Pla
         )
     except (CommandRefused, ValueError):
         return None
+
+
+def _sending(
+    request: Request, design: Design, built: Built, layer: str, picked: Picked, report: Report
+) -> SendView | None:
+    """To which machine a layer would go, and what is right of that and what is not."""
+    if len(built.layers) != 1:
+        return None
+    here, (cut_,) = house(request), built.layers
+    tooling, of = here.shop.tooling(), next(one for one in design.layers if one.id == cut_.id)
+    try:
+        path = here.workshop.tool_path(design, layer, cut_.material.hidden_face, tooling, picked=picked)
+    except CommandRefused:
+        return None
+    colour = of.colour or cut_.material.colour
+    return send_view(here, tooling, cut_.material, colour, path, cut_.material.hidden_face, report)
 
 
 def _named(design: Design, layer: str) -> list[str]:

@@ -1,59 +1,94 @@
-"""The queue and the plotter's front panel."""
+"""The queue, and the machines that it sends to."""
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Path, Request, Response
+from fastapi import APIRouter, Form, Path, Query, Request, Response
 
-from jigger.services.cutting import LINED_UP, OFF, ON, STOPPED
+from jigger.core.errors import UnknownChoice
+from jigger.web.queue import machine_views, queue_view
 from jigger.web.render import house, render
 
-router = APIRouter(prefix="/queue")
+router = APIRouter()
 Number = Annotated[int, Path(ge=0, lt=2**53)]
+Word = Annotated[str, Query(max_length=40)]
 
 
-@router.get("")
-def queue(request: Request) -> Response:
-    return _render(request, "queue.html")
+@router.get("/queue")
+def queue(request: Request, machine: Word = "", day: Word = "") -> Response:
+    return _render(request, "queue.html", machine, day)
 
 
-@router.get("/jobs")
-def jobs(request: Request) -> Response:
-    return _render(request, "fragments/jobs.html")
+@router.get("/queue/jobs")
+def jobs(request: Request, machine: Word = "", day: Word = "") -> Response:
+    return _render(request, "fragments/jobs.html", machine, day)
 
 
-@router.post("/{job}/again")
+@router.post("/queue/{job}/again")
 def again(request: Request, job: Number) -> Response:
     house(request).queue.again(job)
     return _render(request, "fragments/jobs.html")
 
 
-@router.post("/{job}/loaded")
+@router.post("/queue/{job}/go-on")
+def go_on(request: Request, job: Number) -> Response:
+    """What the machine has not done of a stopped job."""
+    house(request).queue.go_on(job)
+    return _render(request, "fragments/jobs.html")
+
+
+@router.post("/queue/{job}/loaded")
 def loaded(request: Request, job: Number) -> Response:
     house(request).queue.loaded(job)
     return _render(request, "fragments/jobs.html")
 
 
-@router.post("/{job}/remove")
+@router.post("/queue/{job}/move")
+def move(request: Request, job: Number, earlier: bool = Form(False)) -> Response:
+    house(request).queue.move(job, earlier)
+    return _render(request, "fragments/jobs.html")
+
+
+@router.post("/queue/{job}/remove")
 def remove(request: Request, job: Number) -> Response:
     house(request).queue.remove(job)
     return _render(request, "fragments/jobs.html")
 
 
-@router.post("/{job}/stop")
+@router.post("/queue/{job}/stop")
 def stop(request: Request, job: Number) -> Response:
     house(request).queue.stop(job)
     return _render(request, "fragments/jobs.html")
 
 
-@router.post("/plotter")
-def order(request: Request, do: str = Form("")) -> Response:
-    house(request).queue.order(do)
-    return _render(request, "fragments/jobs.html")
+@router.post("/machines/{machine}")
+def order(
+    request: Request, machine: str, do: str = Form(""), material: str = Form("", max_length=120),
+    tool: str = Form("", max_length=20), page: bool = Form(False),
+) -> Response:  # fmt: skip
+    """A front-panel order; `load` says what lies in it, and which tool it holds."""
+    more = {"material": material, "tool": tool} if do == "load" and (material or tool) else {}
+    house(request).queue.order(do, machine, **more)
+    return machine_page(request, machine, "fragments/machine.html") if page else _render(request, "fragments/jobs.html")
 
 
-@router.get("/{job}/picture.svg")
+@router.get("/machines/{machine}")
+def machine_page(request: Request, machine: str, template: str = "machine.html") -> Response:
+    """A machine by itself: what it can, what lies in it, where it stands, and what it drew last."""
+    here = house(request)
+    if machine not in here.queue.stations:
+        raise UnknownChoice("machine", machine, here.queue.stations)
+    (view,) = machine_views(here, machine)
+    return render(request, template, machine=view, materials=view.materials)
+
+
+@router.get("/machines/{machine}/now")
+def machine_now(request: Request, machine: str) -> Response:
+    return machine_page(request, machine, "fragments/machine.html")
+
+
+@router.get("/queue/{job}/picture.svg")
 def picture(request: Request, job: Number) -> Response:
-    """What the plotter drew, from the plotter alone."""
+    """What the machine drew, from the machine alone."""
     drawn = house(request).queue.picture(job)
     return (
         Response(drawn, media_type="image/svg+xml", headers={"Cache-Control": "no-store"})
@@ -62,15 +97,7 @@ def picture(request: Request, job: Number) -> Response:
     )
 
 
-def _render(request: Request, template: str) -> Response:
-    found = house(request).queue.jobs()
-    groups = [
-        ("On the machine", [job for job in found if job.state == ON]),
-        ("Lined up", [job for job in reversed(found) if job.state == LINED_UP]),
-        ("Stopped", [job for job in found if job.state == STOPPED]),
-        ("Off the machine", [job for job in found if job.state == OFF]),
-    ]
-    busy = any(job.state in (ON, LINED_UP) for job in found)
-    queue = house(request).queue
-    held = queue.waits_for_material()
-    return render(request, template, groups=groups, busy=busy, held=held, machine=queue.machine_state())
+def _render(request: Request, template: str, machine: str = "", day: str = "") -> Response:
+    here = house(request)
+    view = queue_view(here, machine, day)
+    return render(request, template, view=view, machines=machine_views(here))

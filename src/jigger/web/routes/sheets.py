@@ -12,6 +12,7 @@ from jigger.core.formats.table import FORMATS
 from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
+from jigger.services.queue.stations import station_for
 from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.workshop import Workshop
@@ -19,7 +20,8 @@ from jigger.web.forms import read_seen
 from jigger.web.picking import read_picked
 from jigger.web.placing import map_of
 from jigger.web.render import Posted, download, house, render, to, unit
-from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, read_list_form, sheet_view
+from jigger.web.sending import SendView, send_view
+from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, SheetView, read_list_form, sheet_view
 
 router = APIRouter()
 
@@ -204,14 +206,16 @@ def send(
     opened = here.cut_lists.open(identity)
     found = here.cut_lists.laid_out(opened.list).run(run)
     number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
-    path = run_path(found, number, here.shop.tooling(), "hpgl")
+    tooling = here.shop.tooling()
+    station = station_for(here.queue.stations, tooling, found.material, found.options.machine, pen)
+    path = run_path(found, number, tooling, station.language)
     on = next((one.entry for one in found.on(number) if not one.entry.aid), None)
     if on is None:
         raise CommandRefused("Sheet", "nothing but the test patch lies on it")
     item = opened.list.item(on.listed)
     title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
-    here.queue.line_up_path(item.design, title, item.revision, found.material.name, path,
-                            "mirrored" if found.mirrored else "", found.colour, pen)  # fmt: skip
+    here.queue.line_up_path(item.design, title, item.revision, found.material, path,
+                            "mirrored" if found.mirrored else "", found.colour, tooling, pen, station.id)  # fmt: skip
     return to(request, "/queue")
 
 
@@ -229,7 +233,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     return render(
         request, template, opened=opened, view=view, play=play, layouts=LAYOUTS, turns=TURNS, boxes=BOXES,
         views={key: words for key, words in VIEWS.items() if key != "map" or view.has_map},
-        forms=FORMS, divides=DIVIDES, machines=machines, formats=FORMATS, plotter=here.queue.machine_state(),
+        forms=FORMS, divides=DIVIDES, machines=machines, formats=FORMATS, sending=_sending(request, view),
         shelf=here.designs.listed(),
         low=[one.title for one in here.cut_lists.stock.left_after(view.run) if one.is_low] if view.run else [],
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
@@ -255,3 +259,19 @@ def _kept(opened: OpenedList) -> str:
 
 def _today() -> str:
     return f"Cut list, {datetime.now():%-d %B}"
+
+
+def _sending(request: Request, view: SheetView) -> SendView | None:
+    """To which machine the sheet that is shown would go, and what is right of that and what is not."""
+    if view.run is None or not view.run.on(view.sheet):
+        return None
+    here, run = house(request), view.run
+    moved_on = any(bool(item.newer) for card in view.cards if card.on for _, item in card.items)
+    tooling = here.shop.tooling()
+    try:
+        path = run_path(run, view.sheet, tooling)
+    except CommandRefused:
+        return None
+    return send_view(
+        here, tooling, run.material, run.colour, path, bool(run.mirrored), None, run.options.machine, moved_on
+    )

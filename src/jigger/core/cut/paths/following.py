@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from jigger.core.cut.page import CutPage
@@ -78,7 +79,18 @@ def tool_path(
     """The way of the tools round every layer, a tool a layer, each begun from the corner of the page. They run with the
     kept material at their left. Raises as cuts_of.
     """
-    return replace(followed(cuts_of(page, tooling, machine, language), page.box), feed_out=page.feed_out)
+    cuts = list(cuts_of(page, tooling, machine, language))
+    return replace(followed(cuts, page.box if page.stock else _with_room(page.box, cuts)), feed_out=page.feed_out)
+
+
+def _with_room(page: Box, cuts: Sequence[Cut]) -> Box:
+    """A page with room for what torches and beams need round the work: a table does not go beyond its origin. It is the
+    same for every layer of a material, so that these lie on each other.
+    """
+    burnt = [cut for cut in cuts if cut.machine is not None and cut.machine.holds != "knife"]
+    room = math.ceil(max((cut.kerf + cut.setting.lead for cut in burnt), default=0.0))
+    left, bottom, right, top = page
+    return left - room, bottom - room, right + room, top + room
 
 
 def followed(cuts: Iterable[Cut], page: Box) -> ToolPath:

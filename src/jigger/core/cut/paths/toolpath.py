@@ -93,8 +93,16 @@ class ToolPath:
     feed_out: float = 0.0
 
     def penned(self) -> ToolPath:
-        """The same strokes with a pen, to be looked at on paper: it has no edge that trails, and is pressed lightly."""
-        return replace(self, tools=tuple(replace(one, force=PEN_FORCE, knife_offset=0.0) for one in self.tools))
+        """The same strokes with a pen, to be looked at on paper: it has no edge that trails, runs on over no end, and
+        is pressed lightly.
+        """
+        tools = tuple(replace(one, force=PEN_FORCE, knife_offset=0.0, pierce=0.0) for one in self.tools)
+        strokes = tuple(one if one.lead_in.kind.size else replace(one, lead_out=NONE) for one in self.strokes)
+        return replace(self, tools=tools, strokes=strokes)
+
+    def after(self, strokes: int) -> ToolPath:
+        """What is left of it once so many strokes are done."""
+        return replace(self, strokes=self.strokes[strokes:])
 
     def mirrored(self) -> ToolPath:
         """Left for right on its page: of a piece whose cut face ends hidden."""

@@ -160,7 +160,7 @@ def page_of_run(run: Run, sheet: int = 0) -> CutPage:
     kept = union([one.kept for one in placed])
     box, fed = run.box(sheet), run.options.feed_out if run.stock.form == "roll" else 0.0
     layer = CutLayer(run.key, run.material.name, kept, run.material, run.colour, tuple(lines))
-    return CutPage(box, (layer,), fed)
+    return CutPage(box, (layer,), fed, stock=True)
 
 
 def lines_round(run: Run, sheet: int) -> list[Curves]:

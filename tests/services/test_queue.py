@@ -12,9 +12,9 @@ from scipy import ndimage
 
 from jigger.core.design.edits.commands import Adjust
 from jigger.core.errors import CommandRefused
-from jigger.services.cutting import Queue
 from jigger.services.edits import part_hands
 from jigger.services.house import House, open_house
+from jigger.services.queue.queue import Queue
 from jigger.services.settings import Settings
 from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED
 from tests.conftest import eventually
@@ -30,6 +30,12 @@ def state(queue: Queue, job: int) -> str:
     found = queue.job(job)
     assert found
     return found.state
+
+
+def held(queue: Queue, machine: str = "roll-plotter") -> int | None:
+    """The job that waits for something to be loaded."""
+    found = queue.waiting(machine)
+    return found[0] if found else None
 
 
 def test_a_job_is_drawn_by_the_plotter_alone(
@@ -119,7 +125,9 @@ def test_a_waiting_machine_is_said_and_goes_on(
 def test_the_queue_survives_a_restart(settings_for: Settings, plotter: Callable[..., subprocess.Popen]) -> None:
     before = open_house(settings_for)
     running, waiting = (before.queue.line_up(before.designs.create_plain(name)) for name in ("Merrow", "Heron"))
-    assert before.queue._jobs.take_next("2026-01-01T00:00:00+00:00").id == running  # as if sending when it was stopped
+    assert (
+        before.queue._jobs.take_next("roll-plotter", "2026-01-01T00:00:00+00:00").id == running
+    )  # as if sending when it was stopped
     plotter()
     after = open_house(settings_for)
     assert [state(after.queue, job) for job in (running, waiting)] == [ON, LINED_UP]
@@ -191,7 +199,7 @@ def test_a_full_disk_leaves_the_sender_at_work(
 
     monkeypatch.setattr(type(queue._jobs), "change", change)
     job = queue.line_up(house.designs.create_plain("Heron"))
-    eventually(lambda: queue._unsaid is not None)
+    eventually(lambda: queue._sending["roll-plotter"]._unsaid is not None)
     full[0] = False
     eventually(lambda: state(queue, job) == STOPPED)
     other = queue.line_up(house.designs.create_plain("Merrow"))
@@ -210,10 +218,10 @@ def test_a_job_of_another_material_or_colour_waits_until_a_person_has_loaded_it(
     house.designs.edit(design, Adjust(target=layer, values={"colour": "#aa3311", "name": "Shadow"}))
     red, after = queue.line_up(design), queue.line_up(house.designs.create_plain("Merrow"))
     assert queue.job(red).layer == "Shadow" and queue.job(red).colour == "#aa3311"
-    eventually(lambda: queue.waits_for_material() == red)
+    eventually(lambda: held(queue) == red)
     queue.remove(first)
-    assert [job.id for job in queue.jobs()] == [after, red] and queue.waits_for_material() == red
+    assert [job.id for job in queue.jobs()] == [after, red] and held(queue) == red
     queue.loaded(red)
     eventually(lambda: state(queue, red) == OFF)
-    eventually(lambda: queue.waits_for_material() == after)
+    eventually(lambda: held(queue) == after)
     assert state(queue, after) == LINED_UP

@@ -1,0 +1,181 @@
+"""What the simulated machines have in common: a bed with something loaded, a front panel, and faults put in on purpose.
+
+The panel takes one JSON object a line, {"do": …}: `status`, `pause`, `resume`, `take offline`, `go online`, `run out`,
+`load` (with `material` and `tool` where they change), `picture` and `reached` (with the `title` of a job), `fault`
+(with `kind`: `slip`, `garbage`, `silence`, or nothing).
+"""
+
+import argparse
+import json
+import os
+import socket
+import socketserver
+import sys
+import threading
+import time
+from abc import ABC, abstractmethod
+from typing import Any
+
+from jigger.machines.drawing import Drawing, Point
+
+MOST_DRAWINGS = 50
+FAULTS = ("", "slip", "garbage", "silence")
+SLIP = (1.3, -0.7)  # mm that the bed is off by once it slipped
+AFTER = 2  # strokes that are drawn right before
+
+
+class StandIn(ABC):
+    """A machine by itself. `haste` multiplies the true speed; 0 draws at once. `material`: what lies in it, as a person
+    said; `tool`: what it holds.
+    """
+
+    def __init__(self, tool: str, haste: float = 1.0):
+        self.haste, self.tool, self.material = haste, tool, ""
+        self.going = threading.Event()
+        self.going.set()
+        self.online = True
+        self.stocked = True
+        self.drawing_now = False
+        self.fault = ""
+        self.at: Point = (0.0, 0.0)
+        self.drawings: list[Drawing] = []
+        self._clients: set[socket.socket] = set()
+
+    @property
+    def state(self) -> str:
+        if not self.online:
+            return "offline"
+        if not self.stocked:
+            return "out of material"
+        if not self.going.is_set():
+            return "paused"
+        return "cutting" if self.drawing_now else "ready"
+
+    def serve(self, client: socket.socket) -> None:
+        """Take one job from a connection."""
+        drawing = Drawing(title=f"sheet {len(self.drawings) + 1}")
+        self.drawings = [*self.drawings[1 - MOST_DRAWINGS :], drawing]
+        self._clients.add(client)
+        self.drawing_now = True
+        try:
+            self.draw(client, drawing)
+        except OSError:
+            pass  # the sender is gone; what was drawn stays drawn
+        finally:
+            self.drawing_now = False
+            self._clients.discard(client)
+
+    @abstractmethod
+    def draw(self, client: socket.socket, drawing: Drawing) -> None:
+        """Draw what comes from a connection until it ends. Raises OSError where it breaks off."""
+
+    def travel(self, start: Point, end: Point, speed: float) -> None:
+        """Move at mm/s, once it may."""
+        self.wait()
+        if self.haste:
+            time.sleep(((end[0] - start[0]) ** 2 + (end[1] - start[1]) ** 2) ** 0.5 / speed / self.haste)
+        self.at = end
+
+    def wait(self) -> None:
+        """Until it goes, and has something to cut. Raises OSError where it is taken offline."""
+        while not (self.going.wait(0.2) and self.stocked):
+            if not self.online:
+                raise OSError("taken offline")
+            time.sleep(0.02)
+
+    def slipped(self, drawing: Drawing, point: Point) -> Point:
+        """Where a point comes to lie on the bed."""
+        if self.fault != "slip" or drawing.lifted < AFTER:
+            return point
+        return point[0] + SLIP[0], point[1] + SLIP[1]
+
+    def order(self, order: dict[str, str]) -> dict[str, Any]:
+        """One front-panel order; answers with the state, and what was asked for."""
+        wanted = order.get("do")
+        if wanted in ("picture", "reached"):
+            named = [drawing for drawing in self.drawings if drawing.title == order.get("title")]
+            last = named[-1] if named else None
+            found = last and (last.svg() if wanted == "picture" else last.lifted)
+            return {"state": self.state, wanted: found}
+        act = getattr(self, "_" + str(wanted).replace(" ", "_"), None) if wanted in ORDERS else None
+        if act is None:
+            return {"state": self.state, "error": f"no such order: {wanted}"}
+        act(order)
+        x, y = self.at
+        return {"state": self.state, "material": self.material, "tool": self.tool, "x": round(x, 2), "y": round(y, 2)}
+
+    def _status(self, order: dict[str, str]) -> None:
+        del order  # it changes nothing
+
+    def _pause(self, _: dict[str, str]) -> None:
+        self.going.clear()
+
+    def _resume(self, _: dict[str, str]) -> None:
+        self.going.set()
+
+    def _run_out(self, _: dict[str, str]) -> None:
+        self.stocked = False
+
+    def _load(self, order: dict[str, str]) -> None:
+        self.stocked = True
+        self.material = order.get("material", self.material)
+        self.tool = order.get("tool") or self.tool
+
+    def _take_offline(self, _: dict[str, str]) -> None:
+        self.online = False
+        for client in list(self._clients):
+            client.close()
+
+    def _go_online(self, _: dict[str, str]) -> None:
+        self.online = True
+
+    def _fault(self, order: dict[str, str]) -> None:
+        if order.get("kind", "") in FAULTS:
+            self.fault = order.get("kind", "")
+
+
+ORDERS = ("status", "pause", "resume", "run out", "load", "take offline", "go online", "fault")
+
+
+class _Server(socketserver.ThreadingTCPServer):
+    allow_reuse_address = True
+    daemon_threads = True
+
+
+def run(machine: StandIn, port: int, panel: int, host: str = "127.0.0.1") -> None:
+    """Serve until stopped. Jobs are taken one at a time; others wait for the line."""
+    one_job = threading.Lock()
+
+    class Line(socketserver.BaseRequestHandler):
+        def handle(self) -> None:
+            if machine.online:
+                with one_job:
+                    machine.serve(self.request)
+
+    class Panel(socketserver.StreamRequestHandler):
+        def handle(self) -> None:
+            for line in self.rfile:
+                self.wfile.write(json.dumps(machine.order(json.loads(line))).encode() + b"\n")
+
+    with _Server((host, port), Line) as line, _Server((host, panel), Panel) as front:
+        threading.Thread(target=front.serve_forever, daemon=True).start()
+        line.serve_forever()
+
+
+def _end_with_the_input() -> None:
+    while sys.stdin.buffer.read(4096):
+        pass
+    os._exit(0)
+
+
+def begin(made: Any, words: str, port: int) -> None:
+    """From the command line: `made` gives the machine of a haste."""
+    parser = argparse.ArgumentParser(description=words)
+    parser.add_argument("--port", type=int, default=port)
+    parser.add_argument("--panel", type=int, default=port + 1)
+    parser.add_argument("--haste", type=float, default=1.0, help="times the true speed; 0 draws at once")
+    parser.add_argument("--attached", action="store_true", help="end when the standard input is closed")
+    options = parser.parse_args()
+    if options.attached:
+        threading.Thread(target=_end_with_the_input, daemon=True).start()
+    run(made(options.haste), options.port, options.panel)

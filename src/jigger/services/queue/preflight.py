@@ -1,0 +1,131 @@
+"""What is looked at before something is sent to a machine, in words."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from jigger.core.checks.findings import Report
+from jigger.core.cut.paths.clock import timed
+from jigger.core.cut.paths.toolpath import ToolPath
+from jigger.core.geometry.boxes import Box
+from jigger.core.machines.machine import Machine
+from jigger.core.materials.rules import Material
+from jigger.services.queue.stations import Station
+
+COARSE = 0.2  # mm
+MOST_NAMED = 60  # letters of a finding
+
+Level = Literal["well", "look", "wrong"]
+
+
+@dataclass(frozen=True)
+class Said:
+    """`wrong` keeps the job from being cut until it is mended; `look` is for a person to know."""
+
+    words: str
+    level: Level
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is to be sent: `said` is what the machine says of itself, with its `state`."""
+
+    station: Station
+    machine: Machine
+    state: str
+    said: Mapping[str, str]
+    material: Material
+    colour: str
+    path: ToolPath
+    mirrored: bool
+    report: Report | None
+    moved_on: bool = False
+
+
+def looked_at(asked: Asked) -> list[Said]:
+    """Everything that is right or not, the machine first."""
+    return [
+        _there(asked), _loaded(asked), _holds(asked), _fits(asked), *_mirror(asked), *_rules(asked), *_current(asked),
+        _takes(asked),
+    ]  # fmt: skip
+
+
+def _there(asked: Asked) -> Said:
+    words = f"The {asked.station.words.lower()} is {asked.state}."
+    level: Level = "well" if asked.state in ("ready", "cutting") else "look"
+    return Said(words, "wrong" if asked.state in ("switched off", "offline", "does not answer") else level)
+
+
+def _loaded(asked: Asked) -> Said:
+    inside = asked.said.get("material", "")
+    wanted = f"{asked.material.name.lower()}, {asked.colour}"
+    if not inside:
+        return Said("Nobody said what lies in it.", "look")
+    if inside == wanted:
+        return Said(f"{asked.material.name} in this colour lies in it.", "well")
+    other = inside.rpartition(", ")[0] or inside
+    same = other == asked.material.name.lower()
+    words = (
+        f"{other[:1].upper()}{other[1:]}{' in another colour' if same else ''} lies in it: the job waits for its own."
+    )
+    return Said(words, "look")
+
+
+def _holds(asked: Asked) -> Said:
+    tool, wanted = asked.said.get("tool", ""), asked.station.tools[0]
+    if not tool:
+        return Said(f"It is not known whether it holds a {wanted}.", "look")
+    return (
+        Said(f"It holds a {tool}.", "well") if tool == wanted else Said(f"It holds a {tool}, not a {wanted}.", "look")
+    )
+
+
+def _fits(asked: Asked) -> Said:
+    """A roll runs on to the right; a bed ends on all sides."""
+    left, bottom, right, top = _reach(asked.path)
+    wide, high, machine = right - left, top - bottom, asked.machine
+    across, along = (high, wide) if machine.length is None else (wide, high)
+    size = f"{wide:.0f} × {high:.0f} mm"
+    if across <= machine.width and along <= (machine.length or along):
+        return Said(f"It needs {size}, and has room.", "well")
+    room = f"{machine.width:g} mm across" if machine.length is None else f"{machine.width:g} × {machine.length:g} mm"
+    return Said(f"It needs {size}; the {asked.station.words.lower()} has {room}.", "wrong")
+
+
+def _reach(path: ToolPath) -> Box:
+    points = np.concatenate([stroke.flattened(COARSE) for stroke in path.strokes])
+    (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+    return left, bottom, right, top
+
+
+def _mirror(asked: Asked) -> list[Said]:
+    if not asked.material.hidden_face:
+        return [Said("It would be cut mirrored, though its face shows.", "wrong")] if asked.mirrored else []
+    if asked.mirrored:
+        return [Said("It is cut mirrored: its cut face ends hidden.", "well")]
+    return [Said("It is not mirrored, though its cut face ends hidden.", "wrong")]
+
+
+def _rules(asked: Asked) -> list[Said]:
+    if asked.report is None:
+        return []
+    if asked.report.stops:
+        first = asked.report.stops[0].message[:MOST_NAMED]
+        more = len(asked.report.stops) - 1
+        return [Said(f"Not ready: {first}{f', and {more} more' if more else ''}.", "wrong")]
+    found = asked.report.all_findings
+    accepted = sum(one.accepted is not None for one in found)
+    if seen := sum(one.severity == "warn" and one.accepted is None for one in found):
+        return [Said(f"Nothing stops it; {seen} thing{'' if seen == 1 else 's'} to look at.", "look")]
+    return [Said("It keeps the rules" + (f", {accepted} accepted with a reason." if accepted else "."), "well")]
+
+
+def _current(asked: Asked) -> list[Said]:
+    return [Said("A design on it has moved on since it was put here.", "look")] if asked.moved_on else []
+
+
+def _takes(asked: Asked) -> Said:
+    minutes = max(round(timed(asked.path, asked.machine).seconds / 60), 1)
+    return Said(f"{len(asked.path.strokes)} lines, about {minutes} min.", "well")

@@ -1,0 +1,202 @@
+"""One machine's jobs sent one after another, in a thread of its own, and what the machine says of itself."""
+
+import logging
+import threading
+from itertools import accumulate
+
+from jigger.core.cut.paths.compared import TRUE, asked_lines, drawn_lines, stray
+from jigger.core.cut.paths.path_text import read_path
+from jigger.core.cut.paths.toolpath import ToolPath
+from jigger.core.formats.program import Program
+from jigger.core.formats.table import FORMATS
+from jigger.machines.line import MachineGone, panel
+from jigger.machines.sending import SENDERS
+from jigger.services.clock import now
+from jigger.services.queue.stations import Station
+from jigger.services.watching import Watched
+from jigger.store.jobs import OFF, STOPPED, Job, JobStore
+
+FLATTENING = 0.005  # mm
+ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."
+UNKNOWN = "This could not be sent or written down. Look at the machine, then send it again."
+HELD = 0.5  # seconds after which a job that waits for its material is looked at again
+
+_log = logging.getLogger("jigger")
+
+
+class Sending:
+    """`unwanted`: a running job that a person ended."""
+
+    def __init__(self, station: Station, jobs: JobStore):
+        self.station, self._jobs = station, jobs
+        self.unwanted: int | None = None
+        self._watched = Watched(self._asked)
+        self._last: dict[str, str] = {}
+        self._woken = threading.Event()
+        self._closing = False
+        self._unsaid: tuple[int, str] | None = None  # how a job ended, where that could not be written down yet
+
+    def start(self) -> None:
+        threading.Thread(target=self._work, name=f"queue of {self.station.id}", daemon=True).start()
+
+    def close(self) -> None:
+        self._closing = True
+        self._woken.set()
+
+    def wake(self) -> None:
+        self._woken.set()
+
+    # ---- what the machine says
+
+    def state(self) -> str:
+        return self._watched.state()
+
+    def said(self) -> dict[str, str]:
+        """What it said last of what lies in it (`material`), what it holds (`tool`) and where it stands (x, y)."""
+        self._watched.state()
+        return dict(self._last)
+
+    def heard(self, answer: dict[str, str | None]) -> None:
+        """It answered an order."""
+        self._last = {name: value for name, value in answer.items() if value is not None}
+        if state := answer.get("state"):
+            self._watched.heard(state)
+
+    def tell(self, do: str, **more: str) -> None:
+        """An order that may go unheard: a machine that is not there is loaded all the same."""
+        try:
+            self.heard(panel(self.station.front, do, more=more))
+        except MachineGone:
+            _log.info("%s was not told to %s", self.station.id, do)
+
+    def picture(self, job: Job) -> str | None:
+        try:
+            return panel(self.station.front, "picture", _title(job)).get("picture")
+        except MachineGone:
+            return None
+
+    def tool_of(self, job: Job) -> str:
+        """What a job is to be done with."""
+        return "pen" if job.pen else self.station.tools[0]
+
+    def waits_for(self) -> tuple[int, str] | None:
+        """The next job, where it may not go on yet, and why, in words."""
+        found = self._jobs.next(self.station.id)
+        if found is None:
+            return None
+        job, held = found
+        loaded, tool = self._last.get("material", ""), self._last.get("tool", "")
+        if loaded and loaded != named(job):
+            return job.id, f"{_first(loaded)} lies in the machine. Load {named(job)}."
+        if tool and loaded and tool != self.tool_of(job):
+            return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
+        if held:
+            return job.id, f"Load {job.material.lower()} in this colour: the last job was cut from something else."
+        return None
+
+    # ---- sending
+
+    def _asked(self) -> str:
+        try:
+            answer = panel(self.station.front, "status")
+        except MachineGone:
+            self._last = {}
+            return "switched off"
+        self._last = {name: value for name, value in answer.items() if value is not None}
+        return answer.get("state") or "unknown"
+
+    def _work(self) -> None:
+        while not self._closing:
+            try:
+                if self._unsaid is not None:
+                    self._jobs.change(self._unsaid[0], now(), state=STOPPED, message=self._unsaid[1])
+                    self._unsaid = None
+                job = self._next()
+            except Exception:  # a full disk: nothing is sent that cannot be written down
+                _log.warning("the queue cannot be kept", exc_info=True)
+                job = None
+            if job is None:
+                self._woken.wait(HELD)
+                self._woken.clear()
+                continue
+            self._send(job)
+
+    def _next(self) -> Job | None:
+        """The next job, once what it is cut from lies in the machine."""
+        if self._jobs.next(self.station.id) is None:
+            return None
+        self._asked()
+        return None if self.waits_for() else self._jobs.take_next(self.station.id, now())
+
+    def _send(self, job: Job) -> None:
+        path = read_path(job.path)
+        lengths = [0.0, 0.0, *accumulate(lengths_of(path))]  # before any stroke there is a part of its own
+        lengths.append(lengths[-1])
+
+        def progress(done: int, waiting: str) -> None:
+            if self.unwanted == job.id:
+                raise MachineGone(ENDED)
+            reached = min(max(done - 1, 0), len(path.strokes))
+            self._jobs.change(job.id, now(), done=lengths[done], reached=reached, message=waiting)
+
+        try:
+            program = _program(self.station, path, job.title)
+            parts = [program.before, *program.strokes, program.after]
+            SENDERS[self.station.language](self.station.line, _title(job), parts, progress)
+            picture = panel(self.station.front, "picture", _title(job)).get("picture") or ""
+            beside = stray(asked_lines(path), drawn_lines(picture))
+            words = "" if beside <= TRUE else _astray(beside)
+            self._jobs.change(job.id, now(), state=OFF, done=job.total, reached=len(path.strokes), message=words,
+                              picture=picture, stray=round(beside, 4))  # fmt: skip
+        except MachineGone as error:
+            self._stopped(job, str(error))
+        except Exception:  # the queue must outlive any job
+            _log.warning("job %s could not be sent", job.id, exc_info=True)
+            self._stopped(job, UNKNOWN)
+
+    def _stopped(self, job: Job, message: str) -> None:
+        """It says how far the machine itself says it came, where that can still be asked: more may be done than was
+        heard of.
+        """
+        values: dict[str, str | float | None] = {"state": STOPPED, "message": message}
+        try:
+            answer = panel(self.station.front, "reached", _title(job), seconds=1.0).get("reached")
+            if answer and answer.isdecimal():
+                values["reached"] = min(int(answer), job.strokes)
+                values["picture"] = self.picture(job) or ""
+        except MachineGone:
+            pass
+        try:
+            self._jobs.change(job.id, now(), **values)
+        except Exception:
+            self._unsaid = job.id, message
+
+
+def lengths_of(path: ToolPath) -> list[float]:
+    """Of each stroke as it is sent, mm."""
+    return [stroke.length(FLATTENING) for stroke in path.strokes]
+
+
+def named(job: Job) -> str:
+    """What a job is cut from, as a machine is told that it lies in it."""
+    return f"{job.material.lower()}, {job.colour}" if job.colour else job.material.lower()
+
+
+def _first(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def _program(station: Station, path: ToolPath, name: str) -> Program:
+    kind = next(one for one in FORMATS.values() if one.language == station.language and one.program)
+    assert kind.program is not None
+    return kind.program(path, name)
+
+
+def _astray(beside: float) -> str:
+    """What is said of a picture that is not where it was to be."""
+    far = f"{beside:.2f} mm beside" if beside < 1e5 else "nowhere near"
+    return f"The machine’s own picture lies {far} its path: it slipped, or drew something else. Look at the material."
+
+
+def _title(job: Job) -> str:
+    return f"job {job.id}"

@@ -1,0 +1,99 @@
+"""The queue and the machines on their pages, without machines and with what they say."""
+
+import pytest
+from fastapi.testclient import TestClient
+
+from jigger.store.jobs import OFF, STOPPED
+from tests.web.test_pages import HX
+
+
+@pytest.fixture
+def queue(client: TestClient):
+    return client.app.state.house.queue
+
+
+def line_up(client: TestClient, name: str = "Heron", **more) -> int:
+    here = client.app.state.house
+    return here.queue.line_up(here.designs.create_plain(name), **more)
+
+
+def test_jobs_are_put_in_order_and_found_by_machine_and_day(client: TestClient, queue) -> None:
+    first, second = line_up(client, "Heron"), line_up(client, "Merrow")
+    day = queue.job(first).created[:10]
+    assert client.post(f"/queue/{second}/move", data={"earlier": "true"}, headers=HX).status_code == 200
+    page = client.get("/queue").text
+    assert page.index(f'id="job-{second}"') < page.index(f'id="job-{first}"')
+    for asked, shown in (({"machine": "plate-table"}, False), ({"machine": "roll-plotter", "day": day}, True),
+                         ({"day": "1999-01-01"}, False)):  # fmt: skip
+        assert (f'id="job-{first}"' in client.get("/queue", params=asked).text) is shown
+    assert "Nothing of that machine and day." in client.get("/queue/jobs", params={"day": "1999-01-01"}).text
+    client.post(f"/queue/{first}/remove", headers=HX)
+    assert f'id="job-{first}"' not in client.get("/queue").text
+
+
+def test_a_stopped_job_says_how_far_it_came_and_offers_the_rest(client: TestClient, queue) -> None:
+    job = line_up(client)
+    found = queue.job(job)
+    queue._jobs.change(job, found.created, state=STOPPED, message="It went away.", reached=2)
+    page = client.get("/queue").text
+    assert f"The machine says 2 of {found.strokes} lines are done." in page and "Go on from there" in page
+    assert client.post(f"/queue/{job}/go-on", headers=HX).status_code == 200
+    (on,) = [one for one in queue.jobs() if one.id != job]
+    assert on.strokes == found.strokes - 2 and on.layer.endswith("from line 3")
+    for wrong in (on.id, 999):
+        assert client.post(f"/queue/{wrong}/go-on", headers=HX).status_code == 422
+    queue._jobs.change(job, found.created, reached=0)
+    assert (
+        "Go on from there" not in client.get("/queue").text
+        and client.post(f"/queue/{job}/go-on", headers=HX).status_code == 422
+    )
+
+
+def test_a_pen_test_that_is_off_offers_the_cut(client: TestClient, queue) -> None:
+    job = line_up(client, pen=True)
+    assert "pen test" in client.get("/queue").text and "Now cut it" not in client.get("/queue").text
+    queue._jobs.change(job, queue.job(job).created, state=OFF, picture="<svg/>", stray=0.01)
+    page = client.get("/queue").text
+    assert "Now cut it" in page and "within 0.01 mm" in page
+
+
+def test_each_machine_has_a_page_of_what_it_can(client: TestClient) -> None:
+    page = client.get("/machines/plate-table").text
+    for words in (
+        "Plate table",
+        "switched off",
+        "nobody said",
+        "3000 mm wide, 1500 mm long",
+        "G-code at",
+        "Nothing yet",
+    ):
+        assert words in page
+    assert "off the roll" in client.get("/machines/roll-plotter").text
+    assert client.get("/machines/none").status_code == 422
+    for do in ("load", "explode"):
+        assert client.post("/machines/plate-table", data={"do": do}, headers=HX).status_code == 422
+    assert client.post("/machines/none", data={"do": "pause"}, headers=HX).status_code == 422
+
+
+def test_what_is_right_and_what_is_not_is_said_before_sending(client: TestClient) -> None:
+    here = client.app.state.house
+    plate = here.designs.create("stencil-plate", {"text": "BOAT", "material": "mild-steel", "height_mm": "900"})
+    page = client.get(f"/designs/{plate}/cut").text
+    for words in ("The plate table is switched off.", "Nobody said what lies in it.", "the plate table has 3000 × 1500 mm",
+                  "Send to the plate table"):  # fmt: skip
+        assert words in page
+    laser = here.designs.create("stencil-plate", {"text": "BOAT", "material": "stainless"})
+    page = client.get(f"/designs/{laser}/cut").text
+    assert (
+        "No machine that is connected here cuts this" in page and "Send to" not in page and "Draw it with a pen" in page
+    )
+    assert client.post(f"/designs/{laser}/send", data={}, headers=HX).status_code == 422
+    assert client.post(f"/designs/{laser}/send", data={"pen": "true"}, headers=HX).status_code == 200
+    assert here.queue.jobs()[0].machine == "roll-plotter"
+    film = here.designs.create("gap-line-name", {"text": "Oar"})
+    page = client.get(f"/designs/{film}/cut").text
+    assert "It is cut mirrored: its cut face ends hidden." in page
+    for copies in ("0", "99", "two"):
+        assert client.post(f"/designs/{film}/send", data={"copies": copies}, headers=HX).status_code == 422
+    client.post(f"/designs/{film}/send", data={"copies": "3", "mirrored": "true"}, headers=HX)
+    assert len([job for job in here.queue.jobs() if job.design_id == film]) == 3
