@@ -19,6 +19,7 @@ from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
 from jigger.services.ornaments import Ornaments
 from jigger.services.pictures import Pictures
+from jigger.services.proofs import Proofs
 from jigger.services.queue.queue import Queue
 from jigger.services.queue.stations import stations_of
 from jigger.services.settings import Settings
@@ -34,6 +35,7 @@ from jigger.store.history import DesignStore, NoSuchDesign
 from jigger.store.jobs import JobStore
 from jigger.store.materials import MaterialStore
 from jigger.store.pictures import PictureStore
+from jigger.store.proofs import ProofStore
 from jigger.store.shop import ShopStore
 
 
@@ -51,6 +53,7 @@ class House:
     pictures: Pictures
     versions: Versions
     shelf: ShelfKeeper
+    proofs: Proofs
 
 
 BREATH = 0.15  # seconds
@@ -131,4 +134,5 @@ def open_house(settings: Settings) -> House:
         Pictures(PictureStore(engine)),
         Versions(DesignStore(engine), designs),
         ShelfKeeper(DesignStore(engine), designs),
+        Proofs(ProofStore(engine), designs),
     )

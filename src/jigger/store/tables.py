@@ -198,3 +198,29 @@ class FavouriteRow(Base):
 
     __tablename__ = "favourite"
     font: Mapped[str] = mapped_column(primary_key=True)
+
+
+class ProofRow(Base):
+    """A link by which a customer looks at a revision of one design; `withdrawn`: when it was, or empty."""
+
+    __tablename__ = "proof"
+    token: Mapped[str] = mapped_column(primary_key=True)
+    design_id: Mapped[str] = mapped_column(ForeignKey("design.id"))
+    revision: Mapped[int]
+    created: Mapped[str]
+    withdrawn: Mapped[str] = mapped_column(default="")
+    __table_args__ = (Index("proof_design", "design_id"),)
+
+
+class ProofWordRow(Base):
+    """What someone said to a proof, of the revision that it showed then: a remark, or that it is approved."""
+
+    __tablename__ = "proof_word"
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    token: Mapped[str] = mapped_column(ForeignKey("proof.token"))
+    revision: Mapped[int]
+    name: Mapped[str]
+    words: Mapped[str]
+    approved: Mapped[bool]
+    created: Mapped[str]
+    __table_args__ = (Index("proof_word_token", "token"),)

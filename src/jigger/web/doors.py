@@ -23,7 +23,8 @@ from jigger.services.cut_lists import LateListEdit, NoSuchList
 from jigger.services.designs import WINDOW, LateEdit, NoSuchDesign
 from jigger.services.lane import Superseded
 from jigger.services.logs import answered
-from jigger.web.render import render_failure, render_missing, render_refusal
+from jigger.services.proofs import NoSuchProof
+from jigger.web.render import render_bare, render_failure, render_missing, render_refusal
 
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 MEGABYTE = 1024 * 1024
@@ -41,6 +42,7 @@ def shut(app: FastAPI) -> None:
     app.exception_handler(JiggerError)(_refused)
     app.exception_handler(NoSuchDesign)(lambda request, _: render_missing(request))
     app.exception_handler(NoSuchList)(lambda request, _: render_missing(request, "cut list among those kept"))
+    app.exception_handler(NoSuchProof)(lambda request, error: render_bare(request, str(error)))
     app.exception_handler(Superseded)(_nothing_new)
     app.exception_handler(ValidationError)(_misunderstood)
     app.exception_handler(RequestValidationError)(_misunderstood)

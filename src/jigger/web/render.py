@@ -174,5 +174,10 @@ def render_failure(request: Request, message: str, status: int) -> Response:
     return render(request, "refused.html", status, message=message)
 
 
+def render_bare(request: Request, message: str) -> Response:
+    """What is said to someone who has nothing but a link, which shows nothing: no way leads on from there."""
+    return render(request, "proof_gone.html", 404, message=message)
+
+
 def render_missing(request: Request, what: str = "design on the shelf") -> Response:
     return render(request, "refused.html", 404, message=f"There is no such {what}.")

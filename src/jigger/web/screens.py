@@ -13,6 +13,7 @@ from jigger.web.routes import (
     materials,
     ornaments,
     pictures,
+    proofs,
     queue,
     settings,
     sheets,
@@ -42,6 +43,7 @@ SCREENS: Table[Screen] = Table(
     Screen("history", history.router),
     Screen("cut", cut.router),
     Screen("sheet", sheets.router, ("/cut-lists", "Cut lists")),
+    Screen("proof", proofs.router),
     Screen("queue", queue.router, ("/queue", "Queue")),
     Screen("settings", settings.router, ("/settings", "Settings")),
 )

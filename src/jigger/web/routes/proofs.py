@@ -1,0 +1,92 @@
+"""Proofs: the desk of who made it, and the page that a customer sees by a link, with nothing else on it."""
+
+from fastapi import APIRouter, Form, Request, Response
+
+from jigger.core.design.model.design import Design
+from jigger.core.errors import CommandRefused
+from jigger.services.file_names import file_name
+from jigger.services.proofs import proof_paper, proof_picture, proof_png, proof_sheet
+from jigger.web.render import download, house, render, to
+
+router = APIRouter()
+HIDDEN = {"Cache-Control": "no-store", "X-Robots-Tag": "noindex", "Referrer-Policy": "same-origin"}
+
+
+@router.get("/designs/{identity}/proof")
+def desk(request: Request, identity: str) -> Response:
+    """The proof of a design as it is now, its link, and what was said to it."""
+    here = house(request)
+    opened = here.designs.open(identity)
+    said = here.proofs.said(identity)
+    approval = next((one for one in said if one.approved), None)
+    changed = approval is not None and here.designs.at(identity, approval.revision) != opened.design
+    link = here.proofs.of(identity)
+    behind = link is not None and here.designs.at(identity, link.revision) != opened.design
+    return render(
+        request, "proof_desk.html", opened=opened, said=said, link=link, approval=approval, changed=changed,
+        behind=behind, address=str(request.base_url).rstrip("/"),
+    )  # fmt: skip
+
+
+@router.post("/designs/{identity}/proof")
+def act(request: Request, identity: str, do: str = Form("")) -> Response:
+    """Give a link, or let it show the present state; or withdraw it."""
+    if do not in ("give", "withdraw"):
+        raise CommandRefused("Proof", "a link is given, or withdrawn")
+    (house(request).proofs.give if do == "give" else house(request).proofs.withdraw)(identity)
+    return to(request, f"/designs/{identity}/proof")
+
+
+@router.get("/designs/{identity}/proof.{kind}")
+def own_file(request: Request, identity: str, kind: str) -> Response:
+    """The proof of the present state, on paper or as a picture."""
+    opened = house(request).designs.open(identity)
+    return _file(request, kind, opened.design, f"version {opened.number}")
+
+
+@router.get("/proof/{token}")
+def proof(request: Request, token: str) -> Response:
+    """What a customer sees: this one design, and a place to say something."""
+    here = house(request)
+    shown = here.proofs.shown(token)
+    try:
+        sheet = proof_sheet(here.workshop, shown.design, "")
+    except CommandRefused:
+        sheet = None
+    page = render(request, "proof.html", shown=shown, sheet=sheet, token=token)
+    page.headers.update(HIDDEN)
+    return page
+
+
+@router.get("/proof/{token}/picture.svg")
+def picture(request: Request, token: str) -> Response:
+    here = house(request)
+    drawn = proof_picture(here.workshop, here.proofs.shown(token).design)
+    return Response(drawn, media_type="image/svg+xml", headers=HIDDEN)
+
+
+@router.get("/proof/{token}/proof.{kind}")
+def customers_file(request: Request, token: str, kind: str) -> Response:
+    shown = house(request).proofs.shown(token)
+    return _file(request, kind, shown.design, f"version {shown.link.revision}")
+
+
+@router.post("/proof/{token}")
+def say(
+    request: Request, token: str, name: str = Form(""), words: str = Form(""), approve: bool = Form(False),
+    revision: int = Form(0),
+) -> Response:  # fmt: skip
+    """A remark, or an approval of what was looked at."""
+    house(request).proofs.say(token, name, words, approve, revision)
+    return to(request, f"/proof/{token}")
+
+
+def _file(request: Request, kind: str, design: Design, said: str) -> Response:
+    workshop = house(request).workshop
+    if kind == "pdf":
+        return download(
+            proof_paper(workshop, design, said), file_name([design.name, "proof"], ".pdf"), "application/pdf"
+        )
+    if kind == "png":
+        return download(proof_png(workshop, design), file_name([design.name, "proof"], ".png"), "image/png")
+    return render(request, "refused.html", 404, message=f"A proof is a page, a PDF or a PNG, not .{kind}.")
