@@ -8,6 +8,7 @@ import resvg_py
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
+from jigger.core.formats.guide import PlacementGuide, write_scaled_guide, write_true_guide
 from jigger.core.formats.proof import ProofSheet, write_proof
 from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.services.clock import now
@@ -136,6 +137,14 @@ def _rows(design: Design, built: Built) -> list[tuple[str, str]]:
 def proof_paper(workshop: Workshop, design: Design, said: str) -> bytes:
     """The proof as PDF. Raises CommandRefused where there is nothing to see."""
     return write_proof(proof_sheet(workshop, design, said), FACE.read_bytes())
+
+
+def placement_guide(workshop: Workshop, design: Design, scaled: bool = False) -> bytes:
+    """Where the work lies on its surface: a PDF at true size over pages, or on one to scale. Raises CommandRefused."""
+    sheet = proof_sheet(workshop, design, "")
+    frame = sheet.surface[1].bounds if sheet.surface else None
+    guide = PlacementGuide(design.name, frame or sheet.work, sheet.work, tuple(region for _, region in sheet.areas))
+    return (write_scaled_guide if scaled else write_true_guide)(guide, FACE.read_bytes())
 
 
 def proof_png(workshop: Workshop, design: Design) -> bytes:

@@ -5,7 +5,7 @@ from fastapi import APIRouter, Form, Request, Response
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.services.file_names import file_name
-from jigger.services.proofs import proof_paper, proof_picture, proof_png, proof_sheet
+from jigger.services.proofs import placement_guide, proof_paper, proof_picture, proof_png, proof_sheet
 from jigger.web.render import download, house, render, to
 
 router = APIRouter()
@@ -42,6 +42,15 @@ def own_file(request: Request, identity: str, kind: str) -> Response:
     """The proof of the present state, on paper or as a picture."""
     opened = house(request).designs.open(identity)
     return _file(request, kind, opened.design, f"version {opened.number}")
+
+
+@router.get("/designs/{identity}/guide.pdf")
+def guide(request: Request, identity: str, scaled: bool = False) -> Response:
+    """The placement guide of the present state: at true size over pages, or on one to scale."""
+    here = house(request)
+    design = here.designs.open(identity).design
+    name = file_name([design.name, "placement guide", *(["to scale"] if scaled else [])], ".pdf")
+    return download(placement_guide(here.workshop, design, scaled), name, "application/pdf")
 
 
 @router.get("/proof/{token}")
