@@ -48,7 +48,7 @@ def test_from_a_name_to_the_finished_cut(bench_alone: Bench) -> None:
     expect(page.get_by_text("On the machine")).to_be_visible()
     expect(page.locator(".share")).to_contain_text(" of 2.")
     expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
-    expect(page.get_by_alt_text("Drawn by the plotter: WEIR")).to_be_visible()
+    expect(page.get_by_alt_text("Drawn by the machine: WEIR")).to_be_visible()
 
 
 def test_parts_are_listed_and_settings_change_the_drawing(bench: Bench) -> None:
@@ -65,9 +65,7 @@ def _an_initial_in_a_disc_lists_its_parts(bench: Bench) -> None:
     page.wait_for_url("**/designs/*")
     bench.shows(1)
     expect(bench.gauge("pieces")).to_have_text("2")
-    page.locator(".layer-head .choose").click()
-    bench.verb("pieces")
-    expect(page.locator(".pieces li")).to_have_count(2)
+    expect(page.locator(".pieces li")).to_have_count(2)  # its pieces are what the work goes on with
     page.get_by_role("button", name="Fall-out").click()
     expect(page.locator(".numbers text")).to_have_text(["1", "2"])
 
@@ -282,22 +280,6 @@ def _a_design_file_goes_out_and_comes_back(bench: Bench) -> None:
         {"name": "x.json", "mimeType": "application/json", "buffer": json.dumps([1]).encode()}
     )
     expect(page.locator("#notice")).to_contain_text("not a Jigger design")
-
-
-def test_an_offline_plotter_is_said_and_the_job_sent_again(bench_alone: Bench) -> None:
-    bench = bench_alone
-    identity = bench.house.designs.create_plain("Heron")
-    page = bench.page
-    page.goto(f"{bench.address}/queue")
-    page.get_by_role("button", name="Take offline").click()
-    expect(page.locator(".machine-state")).to_have_text("offline")
-    page.goto(f"{bench.address}/designs/{identity}/cut")
-    page.get_by_text("Send to the plotter").click()
-    page.wait_for_url("**/queue")
-    expect(page.locator(".job-message")).to_contain_text("The plotter")
-    page.get_by_role("button", name="Take online").click()
-    page.get_by_role("button", name="Send again").click()
-    expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)
 
 
 def test_a_font_is_chosen_by_its_own_words_in_the_letter_case(bench: Bench) -> None:

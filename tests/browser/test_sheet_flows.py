@@ -16,7 +16,7 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     bench, page = bench_alone, bench_alone.page
     design = bench.house.designs.create("gap-line-name", VINYL)
     page.goto(f"{bench.address}/designs/{design}/cut")
-    page.get_by_label("Copies", exact=True).fill("6")
+    page.get_by_label("Copies on the list").fill("6")
     page.get_by_text("Put on it").click()
     page.wait_for_url("**/cut-lists/*")
     bench.shows(2)

@@ -24,14 +24,15 @@ def send_gcode(address: tuple[str, int], title: str, parts: Sequence[str], on_pr
     """
     sets = [[f"(job: {title})"], *([one for one in part.splitlines() if one.strip()] for part in parts)]
     ends = list(accumulate(map(len, sets)))[1:]  # lines done by the end of each part
+    stream = None
     try:
         with socket.create_connection(address, timeout=2.0) as line:
-            _Stream(line, [one for some in sets for one in some], ends, on_progress).run()
+            stream = _Stream(line, [one for some in sets for one in some], ends, on_progress)
+            stream.run()
     except MachineGone:
         raise
-    except OSError as error:
-        reached = isinstance(error, (ConnectionResetError, BrokenPipeError))
-        raise MachineGone(BROKE_OFF if reached else NOT_THERE) from None
+    except OSError:
+        raise MachineGone(BROKE_OFF if stream and stream.taken else NOT_THERE) from None
 
 
 @dataclass
@@ -61,7 +62,7 @@ class _Stream:
                     raise MachineGone(BROKE_OFF) from None
                 continue
             if not data:
-                raise MachineGone(BROKE_OFF)
+                raise MachineGone(BROKE_OFF if self.taken else NOT_THERE)
             heard, kept = time.monotonic(), kept + data.decode("utf-8", "replace")
             if len(kept) > LONGEST:
                 raise MachineGone(RUBBISH)

@@ -16,18 +16,21 @@ def send_hpgl(address: tuple[str, int], title: str, parts: Sequence[str], on_pro
 
     `on_progress(parts done, what the machine waits for)` is called as it goes. Raises MachineGone.
     """
+    done = 0
     try:
         with socket.create_connection(address, timeout=2.0) as line:
             line.sendall(f'CO"{title}";'.encode())
-            for number, part in enumerate(parts):
+            for part in parts:
                 line.sendall(part.encode("ascii") + b"OA;")
-                _await_position(line, partial(on_progress, number))
-                on_progress(number + 1, "")
-    except MachineGone:
+                _await_position(line, partial(on_progress, done))
+                done += 1
+                on_progress(done, "")
+    except MachineGone as gone:
+        if done == 0 and str(gone) == BROKE_OFF:  # it hung up before it did anything
+            raise MachineGone(NOT_THERE) from None
         raise
-    except OSError as error:
-        reached = isinstance(error, (ConnectionResetError, BrokenPipeError))
-        raise MachineGone(BROKE_OFF if reached else NOT_THERE) from None
+    except OSError:
+        raise MachineGone(BROKE_OFF if done else NOT_THERE) from None
 
 
 def _await_position(line: socket.socket, waiting: Callable[[str], None]) -> None:
