@@ -22,6 +22,7 @@ from bench import (
     jobs,
     keeping,
     lettering,
+    queue,
     starters,
     sweep,
 )
@@ -30,7 +31,7 @@ from jigger.services.house import collect_rarely
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,
            "edit": edit.run, "finishes": finishes.run, "history": history.run, "jobs": jobs.run, "keeping": keeping.run,
-           "lettering": lettering.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
+           "lettering": lettering.run, "queue": queue.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 
 def main() -> int:

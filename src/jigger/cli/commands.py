@@ -21,7 +21,7 @@ from typing import Any
 from jigger import __version__
 from jigger.cli.art import bring_in_file
 from jigger.cli.keeping import put_back, see_doctor, take_backup
-from jigger.cli.machines import answers, machines_beside, run_plotter, run_table
+from jigger.cli.machines import answers, machines_beside, run_plotter, run_print_house, run_table
 from jigger.cli.sheets import export_run, lay_out_list, own_workshop, shop_tooling
 from jigger.core.design.model.document import read_design, schema, write_design
 from jigger.core.design.specimens import FontFacts, font_facts
@@ -135,6 +135,8 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, words in (("plotter", run_plotter, "plotter"), ("table", run_table, "plate table")):
         machine = add(name, run, f"run the simulated {words} by itself")
         machine.add_argument("--haste", type=float, default=1.0, help="times the true speed; 0 draws at once")
+    press = add("print-house", run_print_house, "run the simulated print house by itself")
+    press.add_argument("--folder", type=Path, help="what it shares with Jigger (JIGGER_PRINT_HOUSE)")
     return parser
 
 

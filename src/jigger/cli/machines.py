@@ -33,6 +33,13 @@ def run_table(options: argparse.Namespace) -> None:
     run(PlateTable(options.haste), station.line[1], station.front[1])
 
 
+def run_print_house(options: argparse.Namespace) -> None:
+    """The print house by itself, until it is stopped."""
+    from jigger.machines.print_house import run
+
+    run(options.folder or Settings().print_house or Settings().data / "print-house")
+
+
 @contextmanager
 def machines_beside(settings: Settings) -> Iterator[None]:
     """Machines that go when this process does, however that ends; those that are there already stay. Raises
@@ -45,6 +52,9 @@ def machines_beside(settings: Settings) -> Iterator[None]:
                 arguments = ["--port", str(station.line[1]), "--panel", str(station.front[1]), "--attached"]
                 command = [sys.executable, "-m", MODULES[station.id], *arguments]
                 running.append(subprocess.Popen(command, stdin=subprocess.PIPE))
+        folder = settings.print_house or settings.data / "print-house"
+        command = [sys.executable, "-m", "jigger.machines.print_house", "--folder", str(folder), "--attached"]
+        running.append(subprocess.Popen(command, stdin=subprocess.PIPE))
         yield
     finally:
         for one in running:

@@ -19,6 +19,7 @@ from jigger.services.letters import lay_out
 from jigger.services.nests import Nests
 from jigger.services.ornaments import Ornaments
 from jigger.services.pictures import Pictures
+from jigger.services.print_house import PrintHouse
 from jigger.services.proofs import Proofs
 from jigger.services.queue.queue import Queue
 from jigger.services.queue.stations import stations_of
@@ -54,6 +55,7 @@ class House:
     versions: Versions
     shelf: ShelfKeeper
     proofs: Proofs
+    print_house: PrintHouse
 
 
 BREATH = 0.15  # seconds
@@ -135,4 +137,5 @@ def open_house(settings: Settings) -> House:
         Versions(DesignStore(engine), designs),
         ShelfKeeper(DesignStore(engine), designs),
         Proofs(ProofStore(engine), designs),
+        PrintHouse(settings.print_house or settings.data / "print-house", designs),
     )

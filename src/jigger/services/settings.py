@@ -9,6 +9,7 @@ from jigger.services.logs import Level
 
 class Settings(BaseSettings):
     """`data`: the one folder that holds everything. `plotter`, `table` and their panels: host:port of the machines.
+    `print_house`: the folder shared with it, in `data` where none is said.
     `log`: what is written to standard error, warnings or `all` that happens with the time it takes.
     """
 
@@ -21,6 +22,7 @@ class Settings(BaseSettings):
     plotter_panel: str = "127.0.0.1:8179"
     table: str = "127.0.0.1:8180"
     table_panel: str = "127.0.0.1:8181"
+    print_house: Path | None = None
     log: Level = "quiet"
 
 

@@ -1,5 +1,7 @@
 """Proofs: the desk of who made it, and the page that a customer sees by a link, with nothing else on it."""
 
+from collections.abc import Callable
+
 from fastapi import APIRouter, Form, Request, Response
 
 from jigger.core.design.model.design import Design
@@ -24,16 +26,24 @@ def desk(request: Request, identity: str) -> Response:
     behind = link is not None and here.designs.at(identity, link.revision) != opened.design
     return render(
         request, "proof_desk.html", opened=opened, said=said, link=link, approval=approval, changed=changed,
-        behind=behind, address=str(request.base_url).rstrip("/"),
+        behind=behind, prints=here.print_house.reports(identity),
+        printed=any(layer.build == "print" for layer in opened.design.layers),
+        address=str(request.base_url).rstrip("/"),
     )  # fmt: skip
 
 
 @router.post("/designs/{identity}/proof")
 def act(request: Request, identity: str, do: str = Form("")) -> Response:
-    """Give a link, or let it show the present state; or withdraw it."""
-    if do not in ("give", "withdraw"):
-        raise CommandRefused("Proof", "a link is given, or withdrawn")
-    (house(request).proofs.give if do == "give" else house(request).proofs.withdraw)(identity)
+    """Give a link, or let it show the present state; withdraw it; or send the file to the print house."""
+    here = house(request)
+    acts: dict[str, Callable[[str], object]] = {
+        "give": here.proofs.give,
+        "withdraw": here.proofs.withdraw,
+        "print": here.print_house.send,
+    }
+    if do not in acts:
+        raise CommandRefused("Proof", "a link is given or withdrawn, or the file goes to the print house")
+    acts[do](identity)
     return to(request, f"/designs/{identity}/proof")
 
 

@@ -1,0 +1,1 @@
+from tests.web.conftest import client  # noqa: F401
