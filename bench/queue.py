@@ -60,7 +60,7 @@ def _through(house: House, machines: list[subprocess.Popen], count: int) -> dict
             house.designs.create("stencil-plate", {"text": word, "material": material, "height_mm": "30"})
         )
     clock = time.perf_counter()
-    for job in house.queue.jobs():
+    for job in filter(None, (house.queue.job(one.id) for one in house.queue.jobs())):
         path = read_path(job.path)
         language = house.queue.stations[job.machine].language
         next(one.program for one in FORMATS.values() if one.language == language and one.program)(path, job.title)

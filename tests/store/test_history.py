@@ -185,7 +185,7 @@ def test_jobs_of_before_become_tool_paths(tmp_path: Path) -> None:
             {"program": program},
         )
     engine.dispose()
-    (job,) = JobStore(open_database(tmp_path)).all()
+    job = JobStore(open_database(tmp_path)).get(7)
     sent = hpgl_of(read_path(job.path)).text
     assert sent.replace("\n", "") == program.replace("\n", "")
 

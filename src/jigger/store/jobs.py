@@ -2,7 +2,7 @@
 
 from dataclasses import asdict, dataclass, fields
 
-from sqlalchemy import Engine, Select, select, update
+from sqlalchemy import Engine, Select, func, select, update
 from sqlalchemy.orm import Session
 
 from jigger.store.tables import JobRow
@@ -33,7 +33,8 @@ class NewJob:
 
 @dataclass(frozen=True)
 class Job(NewJob):
-    """One job; `done` mm of it are cut, `picture` what was drawn. `reached`: so many strokes the machine says it has
+    """One job; `done` mm of it are cut, `picture` what was drawn, if it was `drawn`; in lists that and the path, which
+    are long, are left empty. `reached`: so many strokes the machine says it has
     done. `stray`: how far the picture lies beside the path, mm; None where that was not looked at. `begun`: when it
     last went to the machine; `loaded`: a person said that its material is in the machine.
     """
@@ -43,6 +44,7 @@ class Job(NewJob):
     message: str = ""
     done: float = 0.0
     picture: str = ""
+    drawn: bool = False
     created: str = ""
     changed: str = ""
     begun: str = ""
@@ -54,6 +56,9 @@ class Job(NewJob):
     @property
     def share(self) -> float:
         return min(1.0, self.done / self.total) if self.total else 0.0
+
+
+LISTED = tuple(one.name for one in fields(Job) if one.name not in ("path", "picture", "drawn"))
 
 
 class JobStore:
@@ -68,10 +73,12 @@ class JobStore:
             return row.id
 
     def all(self) -> list[Job]:
-        """Every job, newest first."""
+        """Every job, newest first, without their paths and pictures."""
+        columns = [getattr(JobRow, name) for name in LISTED]
+        drawn = (func.length(JobRow.picture) > 0).label("drawn")
         with Session(self._engine) as session:
-            shown = select(JobRow).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
-            return [_job(row) for row in session.scalars(shown)]
+            shown = select(*columns, drawn).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
+            return [Job(path="", **{**row._mapping, "drawn": bool(row.drawn)}) for row in session.execute(shown)]
 
     def next(self, machine: str) -> tuple[Job, bool] | None:
         """The next job of a machine, and whether it is cut from something else than the last one there, and no person
@@ -155,4 +162,4 @@ def _is_held(session: Session, row: JobRow) -> bool:
 
 
 def _job(row: JobRow) -> Job:
-    return Job(**{one.name: getattr(row, one.name) for one in fields(Job)})
+    return Job(**{name: getattr(row, name) for name in (*LISTED, "path", "picture")}, drawn=bool(row.picture))

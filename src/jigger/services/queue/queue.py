@@ -186,11 +186,15 @@ class Queue:
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
         return found
 
+    def _is_same(self, job: int, new: NewJob) -> bool:
+        found = self._jobs.get(job)
+        asked = new.path, new.machine, new.material
+        return found is not None and (found.path, found.machine, found.material) == asked
+
     def _add(self, new: NewJob, copies: int) -> int:
         with self._lining:  # two people who send the same at once send it once
             for job in self._jobs.all()[:3]:
-                same = (job.path, job.machine, job.material) == (new.path, new.machine, new.material)
-                if same and job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE:
+                if job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE and self._is_same(job.id, new):
                     return job.id
             plain = NewJob(**{name: getattr(new, name) for name in NewJob.__dataclass_fields__})
             number = [self._jobs.add(plain, now()) for _ in range(copies)][-1]

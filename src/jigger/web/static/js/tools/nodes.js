@@ -15,18 +15,20 @@
   const trial = (values) => Trial.show(values, ghost);
   const still = () => document.querySelector("#path-nodes .trial")?.removeAttribute("d");
   const done = (values) => { Trial.stop(); return Hands.edit(values).finally(still); };
+  const dropped = () => { Trial.stop(); still(); };
 
   Hands.add({
     at: ".node",
     tap: (what, event) => choose(event.shiftKey
       ? (chosen().includes(what.dataset.node) ? chosen().filter((one) => one !== what.dataset.node) : [...chosen(), what.dataset.node]) : [what.dataset.node]),
+    dropped,
     moving: (what, {shift}) => trial(move(held(what), shift)),
     drop: (what, {shift}) => done({...move(held(what), shift), nodes: held(what).join(","), verb: "nodes"}),
     nudge: (dx, dy) => Boolean(chosen().length) && (Hands.edit(move(chosen(), {x: dx, y: -dy})), true),
     remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove nodes", part: step(), nodes: chosen().join(",")}), true),
     letGo: () => Boolean(chosen().length) && (choose([]), true),
   });
-  Hands.add({at: ".handle", moving: (what, {to}) => trial(turn(what, to)), drop: (what, {to}) => done(turn(what, to))});
+  Hands.add({at: ".handle", dropped, moving: (what, {to}) => trial(turn(what, to)), drop: (what, {to}) => done(turn(what, to))});
   Hands.add({
     at: ".extreme",
     tap: ({dataset: {stretch, share}}) => Hands.edit({do: "add node", part: step(), stretch, share, nodes: ""}),
@@ -43,6 +45,7 @@
       return choose(next ? [first, first + 1] : [first]);
     },
     stays: true,
+    dropped,
     moving: (what, where) => trial(pull(what, where)),
     drop: (what, where) => done(pull(what, where)),
   });
