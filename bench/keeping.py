@@ -21,7 +21,7 @@ from jigger.core.design.model.document import write_design
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
 
-EDITS, QUICK = 2_000, 40
+EDITS, QUICK = 2_000, 10
 KILLED = 0.02  # of the edits the application is killed in
 LETTERS = "abcdefgh ORB"
 SLOWEST = 0.06  # seconds after which a kill comes at the latest

@@ -12,7 +12,7 @@ from tests.services.test_pictures import picture
 
 def test_no_page_shuts_anybody_out(bench: Bench) -> None:
     """Shelf, starter, bench in all views with a part chosen, cut, queue, letter case, ornaments, a picture, nodes, materials, report, cut
-    lists and sheets, refusals.
+    lists and sheets, machines, proofs, refusals.
     """
     plate = bench.house.designs.create("stencil-plate", {"text": "Heron"})
     judge, found = Axe(), {}
@@ -28,6 +28,7 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
         "/ornaments",
         "/materials",
         "/queue",
+        "/machines/plate-table",
         "/settings",
         "/settings/licences",
         "/nothing-here",
@@ -53,6 +54,13 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
     for page in ("cut", "report"):
         bench.page.goto(f"{bench.address}/designs/{plate}/{page}")
         judged(page)
+    bench.page.goto(f"{bench.address}/designs/{plate}/proof")
+    judged("a proof without a link")
+    link = bench.house.proofs.give(plate)
+    bench.house.proofs.say(link.token, "Ada", "Fine", True, link.revision)
+    for page in (f"/designs/{plate}/proof", f"/proof/{link.token}", "/proof/none"):
+        bench.page.goto(bench.address + page)
+        judged(page)
     kept = bench.house.pictures.keep(picture(specks=2), "plank.png")
     bench.page.goto(f"{bench.address}/designs/{plate}/pictures/{kept.id}")
     judged("a picture traced")
@@ -73,7 +81,7 @@ def test_no_page_shuts_anybody_out(bench: Bench) -> None:
     judged("materials with stock")
     bench.page.context.add_cookies([{"name": "light", "value": "dark", "url": bench.address}])
     several = ",".join(part.id for part in design_of(bench, badge).parts()[:3])
-    for where in ("/", "/materials", "/settings", f"/cut-lists/{gathered}", f"/designs/{badge}?many={several}",
+    for where in ("/", "/machines/roll-plotter", f"/designs/{plate}/proof", f"/designs/{plate}/cut", "/materials", "/settings", f"/cut-lists/{gathered}", f"/designs/{badge}?many={several}",
                   f"/designs/{badge}/history?at=1"):  # fmt: skip
         bench.page.goto(bench.address + where)
         judged(f"{where} in the dark")

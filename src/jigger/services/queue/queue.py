@@ -6,6 +6,7 @@ from jigger.core.cut.paths.path_text import read_path, write_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
 from jigger.core.errors import CommandRefused
+from jigger.core.machines.machine import FORCES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.rules import Material
 from jigger.machines.line import MachineGone, panel
@@ -212,8 +213,10 @@ def _new(
     design: str, name: str, revision: int, material: str, path: ToolPath, station: Station, title: str, colour: str,
     pen: bool,
 ) -> NewJob:  # fmt: skip
+    unit = "g" if pen else FORCES[station.holds]
     tools = [
-        f"{one.speed:g} mm/s, {one.force:g}" + (f", kerf {one.kerf:g} mm" if one.kerf else "") for one in path.tools
+        f"{one.speed:g} mm/s, {one.force:g} {unit}" + (f", kerf {one.kerf:g} mm" if one.kerf else "")
+        for one in path.tools
     ]
     return NewJob(
         design, name, revision, material, sum(lengths_of(path)), write_path(path), len(path.strokes), station.id,

@@ -1,9 +1,10 @@
 """The machines that are connected: where each is, and which language it reads."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from jigger.core.errors import CommandRefused
-from jigger.core.machines.machine import Language, Machine
+from jigger.core.machines.machine import Held, Language, Machine
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.rules import Material
 from jigger.services.settings import Settings, address
@@ -20,8 +21,13 @@ class Station:
     language: Language
     line: tuple[str, int]
     front: tuple[str, int]
-    tools: tuple[str, ...]
+    tools: tuple[Held, Literal["pen"]]
     command: str
+
+    @property
+    def holds(self) -> Held:
+        """What it cuts with."""
+        return self.tools[0]
 
 
 def stations_of(settings: Settings) -> dict[str, Station]:

@@ -58,7 +58,7 @@ class Pull:
         if len(said) == len(self.figures):
             return list(said)
         if len(said) != 1:
-            raise CommandRefused(self.words, f"{len(self.figures)} figures are pulled here, not {len(said)}")
+            raise CommandRefused(self.words, "type one figure" if len(self.figures) == 1 else "type one figure, or two")
         way = [one.value + right * one.right + up * one.up for one in self.figures]
         far = sum(one * one for one in way) ** 0.5 or 1.0
         return [round(said[0] * one / far, 3) for one in way]
