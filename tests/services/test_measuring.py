@@ -8,7 +8,7 @@ from jigger.core.geometry.area.nearest import nearest_edge, shortest_between
 from jigger.core.geometry.area.region import EMPTY
 from jigger.services.measuring import span
 from jigger.services.workshop import Workshop
-from jigger.web.guides import snap_lines
+from jigger.web.snapping import snap_lines
 from tests.services.test_arranging import yard
 from tests.zoo import RING, square
 
@@ -43,8 +43,8 @@ def test_guides_are_put_moved_taken_away_and_snapped_to(workshop: Workshop) -> N
     first, second = (one.id for one in both.guides)
     moved = MoveGuide(guide=first, at=44.5).apply(both)
     assert [(one.axis, one.at) for one in moved.guides] == [("x", 44.5), ("y", -5)]
-    lines = [line for line in snap_lines(moved, workshop.exact(moved)) if line[3] == "guide"]
-    assert [(axis, at) for _, axis, at, _ in lines] == [("x", 44.5), ("y", 5)], "on the screen y points down"
+    lines = [line for line in snap_lines(moved, workshop.exact(moved)) if line.words == "guide"]
+    assert [(line.axis, line.at) for line in lines] == [("x", 44.5), ("y", 5)], "on the screen y points down"
     assert RemoveGuide(guide=second).apply(moved).guides == moved.guides[:1]
     assert workshop.exact(moved).layers[0].kept.area == workshop.exact(yard()).layers[0].kept.area, "no guide is cut"
     with pytest.raises(CommandRefused, match="no longer"):

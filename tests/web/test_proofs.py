@@ -27,11 +27,13 @@ def test_a_customer_sees_one_design_says_something_and_approves_it(client: TestC
     assert client.get(f"{link}/proof.exe").status_code == 404
     said = {"name": "Ada <b>", "words": "Fine.\nSend it.", "approve": "true", "revision": "1"}
     assert client.post(link, data=said, follow_redirects=False).status_code == 303
+    assert "approved by ada" in client.get(f"/designs/{design}/cut").text.lower()
     assert "Approved" in client.get(link).text and "Ada &lt;b&gt;" in client.get(link).text
     assert client.post(link, data={**said, "name": ""}, headers=HX).status_code == 422
     layer = here.designs.open(design).design.layers[0].id
     client.post(f"/designs/{design}/edit", data={"do": "adjust", "target": layer, "field": "colour", "as": "text", "value": "#aa3311"},
                 headers=HX)  # fmt: skip
+    assert "It has changed since Ada &lt;b&gt; approved it." in client.get(f"/designs/{design}/cut").text
     desk = client.get(f"/designs/{design}/proof").text
     assert (
         "The design has changed since" in desk

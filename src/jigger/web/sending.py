@@ -23,7 +23,7 @@ class SendView:
 
 def send_view(
     house: House, tooling: Tooling, material: Material | None, colour: str, path: ToolPath | None, mirrored: bool,
-    report: Report | None, machine: str = "", moved_on: bool = False,
+    report: Report | None, machine: str = "", moved_on: bool = False, approved: tuple[str, bool] | None = None,
 ) -> SendView | None:  # fmt: skip
     """None where there is nothing to send by itself."""
     if material is None or path is None or not path.strokes:
@@ -34,6 +34,7 @@ def send_view(
         return SendView(None, [], str(refused))
     state, said = house.queue.machine_state(station.id), house.queue.machine_says(station.id)
     asked = Asked(
-        station, tooling.machine(station.id), state, said, material, colour, path, mirrored, report, moved_on
+        station, tooling.machine(station.id), state, said, material, colour, path, mirrored, report, moved_on,
+        approved,
     )  # fmt: skip
     return SendView(station, looked_at(asked))

@@ -30,7 +30,9 @@ class Said:
 
 @dataclass(frozen=True)
 class Asked:
-    """What is to be sent: `said` is what the machine says of itself, with its `state`."""
+    """What is to be sent: `said` is what the machine says of itself, with its `state`. `approved`: by whom, and whether
+    it is still as it was then.
+    """
 
     station: Station
     machine: Machine
@@ -42,13 +44,14 @@ class Asked:
     mirrored: bool
     report: Report | None
     moved_on: bool = False
+    approved: tuple[str, bool] | None = None
 
 
 def looked_at(asked: Asked) -> list[Said]:
     """Everything that is right or not, the machine first."""
     return [
         _there(asked), _loaded(asked), _holds(asked), _fits(asked), *_mirror(asked), *_rules(asked), *_current(asked),
-        _takes(asked),
+        *_approved(asked), _takes(asked),
     ]  # fmt: skip
 
 
@@ -124,6 +127,15 @@ def _rules(asked: Asked) -> list[Said]:
 
 def _current(asked: Asked) -> list[Said]:
     return [Said("A design on it has moved on since it was put here.", "look")] if asked.moved_on else []
+
+
+def _approved(asked: Asked) -> list[Said]:
+    if asked.approved is None:
+        return []
+    name, still = asked.approved
+    return [
+        Said(f"Approved by {name}.", "well") if still else Said(f"It has changed since {name} approved it.", "look")
+    ]
 
 
 def _takes(asked: Asked) -> Said:

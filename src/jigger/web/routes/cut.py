@@ -62,7 +62,7 @@ def cut(
         bridge=None,
         drawing=drawing_view(opened.design, built, None),
         blade=blade_view(built, nodes=True, tooling=tooling),
-        sending=_sending(request, opened.design, built, layer, picked, report),
+        sending=_sending(request, identity, opened.design, built, layer, picked, report),
         lists=house(request).cut_lists.listed(),
     )
 
@@ -136,7 +136,7 @@ def _played(request: Request, design: Design, layer: str, picked: Picked) -> Pla
 
 
 def _sending(
-    request: Request, design: Design, built: Built, layer: str, picked: Picked, report: Report
+    request: Request, identity: str, design: Design, built: Built, layer: str, picked: Picked, report: Report
 ) -> SendView | None:
     """To which machine a layer would go, and what is right of that and what is not."""
     if len(built.layers) != 1:
@@ -148,7 +148,8 @@ def _sending(
     except CommandRefused:
         return None
     colour = of.colour or cut_.material.colour
-    return send_view(here, tooling, cut_.material, colour, path, cut_.material.hidden_face, report)
+    approved = here.proofs.approval(identity)
+    return send_view(here, tooling, cut_.material, colour, path, cut_.material.hidden_face, report, approved=approved)
 
 
 def _named(design: Design, layer: str) -> list[str]:

@@ -20,13 +20,12 @@ def desk(request: Request, identity: str) -> Response:
     here = house(request)
     opened = here.designs.open(identity)
     said = here.proofs.said(identity)
-    approval = next((one for one in said if one.approved), None)
-    changed = approval is not None and here.designs.at(identity, approval.revision) != opened.design
+    approval, still = next((one for one in said if one.approved), None), here.proofs.approval(identity)
     link = here.proofs.of(identity)
     behind = link is not None and here.designs.at(identity, link.revision) != opened.design
     return render(
-        request, "proof_desk.html", opened=opened, said=said, link=link, approval=approval, changed=changed,
-        behind=behind, prints=here.print_house.reports(identity),
+        request, "proof_desk.html", opened=opened, said=said, link=link, approval=approval,
+        changed=still is not None and not still[1], behind=behind, prints=here.print_house.reports(identity),
         printed=any(layer.build == "print" for layer in opened.design.layers),
         address=str(request.base_url).rstrip("/"),
     )  # fmt: skip
