@@ -119,13 +119,10 @@ def test_awkward_shapes_grow_and_shrink(name: str, distance: float) -> None:
     assert outlines(grown).deviation <= TOLERANCE
 
 
-# Outlines may stray by the tolerance: a step less than that may be lost in them, within it, over the whole length of an edge.
-FAR = st.floats(-1.5, 9.0).filter(lambda far: abs(far) > 1.5 * TOLERANCE)
-
-
 @settings(max_examples=25, deadline=None)
-@given(st.sampled_from(NAMED), st.text("ABegmoRsw&8", min_size=1, max_size=2), FAR)
+@given(st.sampled_from(NAMED), st.text("ABegmoRsw&8", min_size=1, max_size=2), st.floats(-1.5, 9.0))
 @example("pirata-one", "8", 0.015625)  # a chord that begins at a joint further along the edge than its vertex
+@example("anton", "A", 0.01171875)  # rounds less than the tolerance between long lines
 @example("anton", "e", 2.50390625)  # a remnant at the foot of a cusp, beside a fit that strays
 def test_any_letters_by_any_distance(font: str, text: str, distance: float) -> None:
     region = word(text, font)

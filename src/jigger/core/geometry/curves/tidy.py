@@ -149,15 +149,24 @@ class _Work:
                 return self._remove(span)
         leaf = self.spans.leaf[[before, after]].all()
         if self.size[span] <= (POINT if leaf else FITTED_POINT):
-            self.node[after] = (self.node[span] + self.node[after]) / 2
+            # Between lines it is where they meet: a node beside that would tilt the whole of both.
+            lines = (self.spans.pool.kind[self.curve[[before, after]]] == LINE).all()
+            met = self._near_meeting(before, after, span, POINT) if lines else None
+            self.node[after] = (self.node[span] + self.node[after]) / 2 if met is None else met
             self.count[before] += self.count[span]
             return self._remove(span)
-        met = self._meeting(before, after)
-        if met is not None and max(np.hypot(*(met - self.node[i])) for i in (span, after)) < SHORT:
+        met = self._near_meeting(before, after, span, SHORT)
+        if met is not None:
             self.node[after] = met
             self.count[before] += self.count[span]
             self._remove(span)
         return None
+
+    def _near_meeting(self, before: int, after: int, span: int, far: float) -> Floats | None:
+        """Where the neighbours of a remnant meet, no further than `far` mm from its ends."""
+        met = self._meeting(before, after)
+        ends = self.node[[span, after]]
+        return met if met is not None and np.hypot(*(met - ends).T).max() < far else None
 
     def _meeting(self, span: int, other: int) -> Floats | None:
         """Where a span's end and another's start meet when both run on straight; None where they hardly turn."""
