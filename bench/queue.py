@@ -11,6 +11,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from bench.edit import free_port
+from jigger.cli.machines import MODULES
 from jigger.core.cut.paths.compared import TRUE
 from jigger.core.cut.paths.path_text import read_path
 from jigger.core.formats.table import FORMATS
@@ -22,7 +23,6 @@ from jigger.store.jobs import OFF, STOPPED
 
 JOBS, QUICK = 200, 6
 WAIT = 600.0  # seconds
-MODULES = {"roll-plotter": "jigger.machines.plotter", "plate-table": "jigger.machines.table"}
 LETTERS = "ABDEGORSTN"
 MEGABYTE = 1024 * 1024
 

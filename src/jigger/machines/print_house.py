@@ -6,8 +6,6 @@ It watches `in`; for `name.pdf` there it writes `out/name.json` and moves the fi
 
 import argparse
 import json
-import os
-import sys
 import threading
 import time
 from collections.abc import Callable
@@ -17,6 +15,7 @@ import numpy as np
 from scipy import ndimage
 
 from jigger.machines.print_reader import PER_MM, Read, Unreadable, read_print
+from jigger.machines.stand_in import end_with_the_input
 
 CUT_NAMES = ("Cut", "Kiss cut")
 LEAST, MOST = 10.0, 1400.0  # mm of what is trimmed
@@ -136,19 +135,13 @@ def run(folder: Path) -> None:
         time.sleep(LOOKED)
 
 
-def _end_with_the_input() -> None:
-    while sys.stdin.buffer.read(4096):
-        pass
-    os._exit(0)
-
-
 def main() -> None:
     parser = argparse.ArgumentParser(description="A simulated print house.")
     parser.add_argument("--folder", type=Path, required=True)
     parser.add_argument("--attached", action="store_true", help="end when the standard input is closed")
     options = parser.parse_args()
     if options.attached:
-        threading.Thread(target=_end_with_the_input, daemon=True).start()
+        threading.Thread(target=end_with_the_input, daemon=True).start()
     run(options.folder)
 
 

@@ -162,7 +162,8 @@ def run(machine: StandIn, port: int, panel: int, host: str = "127.0.0.1") -> Non
         line.serve_forever()
 
 
-def _end_with_the_input() -> None:
+def end_with_the_input() -> None:
+    """End this process when its standard input is closed: with what began it."""
     while sys.stdin.buffer.read(4096):
         pass
     os._exit(0)
@@ -177,5 +178,5 @@ def begin(made: Any, words: str, port: int) -> None:
     parser.add_argument("--attached", action="store_true", help="end when the standard input is closed")
     options = parser.parse_args()
     if options.attached:
-        threading.Thread(target=_end_with_the_input, daemon=True).start()
+        threading.Thread(target=end_with_the_input, daemon=True).start()
     run(made(options.haste), options.port, options.panel)

@@ -10,9 +10,9 @@ from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.guide import PlacementGuide, write_scaled_guide, write_true_guide
 from jigger.core.formats.proof import ProofSheet, write_proof
-from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.services.clock import now
 from jigger.services.designs import Designs
+from jigger.services.reporting import in_its_colours
 from jigger.services.tickets import FACE
 from jigger.services.workshop import Workshop
 from jigger.store.proofs import ProofLink as ProofLink
@@ -21,7 +21,6 @@ from jigger.store.proofs import ProofWord as ProofWord
 
 LONGEST_NAME, LONGEST_WORDS, MOST_WORDS = 80, 2000, 200
 PIXELS = 1600
-PICTURE = 0.2  # mm a pixel: how finely pictures are drawn
 BITS = 24  # bytes of a token: more than can ever be tried
 
 
@@ -156,12 +155,5 @@ def placement_guide(workshop: Workshop, design: Design, scaled: bool = False) ->
 
 def proof_png(workshop: Workshop, design: Design) -> bytes:
     """The same as PNG on white, PIXELS across."""
-    drawn = proof_picture(workshop, design)
+    drawn = in_its_colours(workshop, design)
     return bytes(resvg_py.svg_to_bytes(svg_string=drawn, width=PIXELS, skip_system_fonts=True, background="#ffffff"))
-
-
-def proof_picture(workshop: Workshop, design: Design) -> str:
-    """The work in its colours on its surface, as SVG."""
-    colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-    ground = design.surface.colour if design.surface else "#f3eee2"
-    return write_thumbnail(workshop.display(design, PICTURE), colours, ground)

@@ -24,12 +24,16 @@ class ReportPage:
     picture: str
 
 
-def reported(workshop: Workshop, design: Design) -> ReportPage:
+def in_its_colours(workshop: Workshop, design: Design) -> str:
+    """The work on its surface, as SVG."""
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     ground = design.surface.colour if design.surface else "#f3eee2"
-    picture = write_thumbnail(workshop.display(design, PICTURE), colours, ground)
+    return write_thumbnail(workshop.display(design, PICTURE), colours, ground)
+
+
+def reported(workshop: Workshop, design: Design) -> ReportPage:
     rules = {layer.id: design.material(layer.material) for layer in design.layers}
-    return ReportPage(design, workshop.report(design), rules, picture)
+    return ReportPage(design, workshop.report(design), rules, in_its_colours(workshop, design))
 
 
 def report_data(workshop: Workshop, design: Design) -> dict[str, Any]:

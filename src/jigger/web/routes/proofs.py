@@ -7,7 +7,8 @@ from fastapi import APIRouter, Form, Request, Response
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.services.file_names import file_name
-from jigger.services.proofs import placement_guide, proof_paper, proof_picture, proof_png, proof_sheet
+from jigger.services.proofs import placement_guide, proof_paper, proof_png, proof_sheet
+from jigger.services.reporting import in_its_colours
 from jigger.web.render import download, house, render, to
 
 router = APIRouter()
@@ -79,7 +80,7 @@ def proof(request: Request, token: str) -> Response:
 @router.get("/proof/{token}/picture.svg")
 def picture(request: Request, token: str) -> Response:
     here = house(request)
-    drawn = proof_picture(here.workshop, here.proofs.shown(token).design)
+    drawn = in_its_colours(here.workshop, here.proofs.shown(token).design)
     return Response(drawn, media_type="image/svg+xml", headers=HIDDEN)
 
 
