@@ -3,12 +3,15 @@
 import gzip
 import json
 import random
+import resource
+import subprocess
 import time
 from pathlib import Path
 
 import pytest
 import shapely
 
+import jigger.services.art as service
 from jigger.cli import main
 from jigger.core.art.found import found_art
 from jigger.core.art.intake import MEMORY, SECONDS
@@ -108,14 +111,30 @@ HOSTILE = {
 
 @pytest.mark.parametrize("name", HOSTILE)
 def test_hostile_files_end_soon_and_in_words(name: str) -> None:
-    begun = time.process_time()
+    begun, others = time.process_time(), resource.getrusage(resource.RUSAGE_CHILDREN).ru_utime
     try:
         found = read_art(HOSTILE[name], "bad.svg")
         assert found.parts, "it was harmless after all"
     except CommandRefused as error:
         assert "bad.svg" in str(error) and "damaged" not in str(error)
     assert time.process_time() - begun < 1.0, "nothing of it is worked out here"
+    assert resource.getrusage(resource.RUSAGE_CHILDREN).ru_utime - others < SECONDS + 3.0, (
+        "its time ends in libraries too"
+    )
     assert SECONDS <= 3.0 and MEMORY <= 512 << 20
+
+
+@pytest.mark.parametrize(("sign", "words"), [("SEGV", "too large"), ("ABRT", "too large"), ("PROF", "too long")])
+def test_a_library_that_breaks_off_is_a_refusal_in_words(
+    monkeypatch: pytest.MonkeyPatch, sign: str, words: str
+) -> None:
+    program = f"import os, signal; os.kill(os.getpid(), signal.SIG{sign})"
+    real = subprocess.run
+    monkeypatch.setattr(
+        service.subprocess, "run", lambda *_, **more: real([service.sys.executable, "-c", program], **more)
+    )
+    with pytest.raises(CommandRefused, match=words):
+        read_art(LOGO, "logo.svg")
 
 
 def test_changed_bytes_never_break_anything() -> None:

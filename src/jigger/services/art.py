@@ -2,6 +2,7 @@
 
 import json
 import os
+import signal
 import subprocess
 import sys
 from dataclasses import asdict
@@ -20,6 +21,8 @@ from jigger.core.timing import stage
 SOURCE = Path(__file__).resolve().parents[2]
 SECONDS = 30.0  # that the process may take on a busy machine; its own limit is of computing
 MOST_BYTES = 100_000_000
+TOO_LONG = "it takes too long to work out"
+TOO_LARGE = "it is too large or too deeply nested to be worked out"
 UNITS = ("", "px", "mm", "in")
 FIRST = "outdoor-vinyl"  # what new layers are of, until a person says otherwise
 SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suffixes)
@@ -99,7 +102,9 @@ def _worked_out(data: bytes, *arguments: str) -> dict[str, Any]:
             )  # fmt: skip
         said = json.loads(done.stdout.partition(b"\n")[0]) if done.returncode == 0 else None
     except subprocess.TimeoutExpired:
-        return {"refused": "it takes too long to work out"}
+        return {"refused": TOO_LONG}
     except ValueError:
         said = None
+    if done.returncode < 0:  # a library that runs out of memory breaks off by a signal of its own
+        return {"refused": TOO_LONG if done.returncode == -signal.SIGPROF else TOO_LARGE}
     return said if isinstance(said, dict) else {"refused": "it cannot be worked out; it may be damaged"}
