@@ -19,6 +19,7 @@ from bench import (
     edit,
     finishes,
     history,
+    hour,
     jobs,
     keeping,
     lettering,
@@ -30,7 +31,8 @@ from jigger.services.house import collect_rarely
 
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,
-           "edit": edit.run, "finishes": finishes.run, "history": history.run, "jobs": jobs.run, "keeping": keeping.run,
+           "edit": edit.run, "finishes": finishes.run, "history": history.run, "hour": hour.run,
+           "jobs": jobs.run, "keeping": keeping.run,
            "lettering": lettering.run, "queue": queue.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 

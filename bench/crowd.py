@@ -104,8 +104,13 @@ def at_once(address: str, designs: Designs, typed: list[str], edits: int) -> dic
 
 def memory(server: int) -> list[float]:
     """What the server and each process it began hold, MB."""
-    children = Path(f"/proc/{server}/task/{server}/children").read_text().split()
-    return [resident(one) for one in (str(server), *children)]
+    return [resident(one) for one in processes_of(server)]
+
+
+def processes_of(server: int) -> list[str]:
+    """The server and each process that one of its threads began."""
+    threads = Path(f"/proc/{server}/task").glob("*/children")
+    return [str(server), *sorted({child for thread in threads for child in thread.read_text().split()}, key=int)]
 
 
 def resident(process: str) -> float:

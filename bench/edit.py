@@ -177,7 +177,7 @@ def free_port() -> int:
 
 
 def wait_for(address: str) -> None:
-    for _ in range(200):
+    for _ in range(600):
         try:
             urllib.request.urlopen(address).close()
             return

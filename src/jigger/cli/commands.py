@@ -305,8 +305,7 @@ def _run_server(settings: Settings) -> None:
     from jigger.services import logs
     from jigger.web.app import create_app
 
-    logs.begin(settings.log)
-
+    logs.begin(settings.log, settings.data)
     print(f"Jigger is at http://{settings.host}:{settings.port}", flush=True)
 
     class Server(uvicorn.Server):

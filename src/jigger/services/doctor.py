@@ -16,6 +16,7 @@ from jigger import __version__
 from jigger.core.design.specimens import font_facts
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
 from jigger.core.table import Table
+from jigger.services.logs import FILE, FOLDER
 from jigger.services.queue.stations import stations_of
 from jigger.services.settings import Settings
 from jigger.store.database import DATABASE, looked_into, migrated_to, newest_migration
@@ -186,6 +187,21 @@ def _browser(settings: Settings) -> Looked:
     )
 
 
+def _log(settings: Settings) -> Looked:
+    file = settings.data / FOLDER / FILE
+    if not file.exists():
+        return Looked("log", "none yet; it is kept when Jigger is served", "well")
+    failed = [line for line in file.read_text(encoding="utf-8").splitlines() if '"level": "error"' in line]
+    if failed:
+        return Looked(
+            "log",
+            f"{len(failed)} failure{'s' * (len(failed) > 1)} in {file.absolute()}",
+            "look",
+            "pass that file on with what you did",
+        )
+    return Looked("log", f"kept in {file.absolute()}, no failures in it", "well")
+
+
 def port_answers(settings: Settings) -> bool:
     """Whether something is served where Jigger would be."""
     return _answers((settings.host, settings.port))
@@ -207,5 +223,6 @@ EXAMINATIONS: Table[Examination] = Table(
     Examination("port", _port),
     Examination("plotter", _machine("roll-plotter")),
     Examination("plate table", _machine("plate-table")),
+    Examination("log", _log),
     Examination("browser", _browser),
 )
