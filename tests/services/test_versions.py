@@ -9,7 +9,7 @@ from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import BridgeEdit
 from jigger.core.design.past.changes import changes
 from jigger.core.errors import CommandRefused
-from jigger.services.designs import WINDOW, LateEdit
+from jigger.services.designs import HAND, Hand, LateEdit
 from jigger.services.edits.arranging import NudgeParts
 from jigger.services.edits.part_hands import remove_parts
 from jigger.services.house import House
@@ -136,16 +136,35 @@ def test_a_changed_part_comes_back_with_its_bridges(house: House, yard_id: str) 
 
 def test_a_late_edit_says_what_was_done_in_which_window(house: House, yard_id: str) -> None:
     seen = house.designs.open(yard_id).seq
-    token = WINDOW.set("one")
+    token = HAND.set(Hand("one"))
     try:
         house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Heron"), seen)
         with pytest.raises(LateEdit, match="text of “Merrow” came meanwhile"):
             house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
     finally:
-        WINDOW.reset(token)
+        HAND.reset(token)
     with pytest.raises(LateEdit, match="text of “Merrow” came from another window"):
         house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
-    assert house.designs.last_edit(yard_id)[1::2] == ("text of “Merrow”", "one")
+    last = house.designs.last_edit(yard_id)
+    assert (last.label, last.window, last.who) == ("text of “Merrow”", "one", "")
+
+
+def test_edits_say_whose_they_are_and_are_no_one_step_with_anothers(house: House, yard_id: str) -> None:
+    seen = house.designs.open(yard_id).seq
+    for who, text in (("Ida", "Her"), ("Ida", "Hero"), ("Tom", "Heron")):
+        token = HAND.set(Hand("same window", who))
+        try:
+            house.designs.edit(yard_id, SetText(part="name", line="line-name", text=text))
+        finally:
+            HAND.reset(token)
+    assert [(step.who, step.label) for step in house.versions.steps(yard_id)][:2] == [
+        ("Tom", "text of “Hero”"), ("Ida", "text of “Her”"),
+    ]  # fmt: skip
+    with pytest.raises(LateEdit, match="text of “Hero” came from Tom meanwhile"):
+        house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
+    house.designs.undo(yard_id)
+    name = next(part for part in house.designs.open(yard_id).design.parts() if part.id == "name")
+    assert name.lines[0].text == "Hero"
 
 
 def test_all_states_are_there_after_two_hundred_seeded_edits_with_ways_left_and_taken_up(

@@ -2,6 +2,7 @@
 
 from fastapi.testclient import TestClient
 
+from jigger.core.design.edits.adjust import Adjust
 from tests.web.test_pages import HX
 
 
@@ -62,6 +63,27 @@ def test_settings_are_shown_and_chosen(client: TestClient) -> None:
     assert chosen.headers["location"] == "/settings" and 'data-bs-theme="dark"' in client.get("/").text
     client.post("/light", data={"light": "pitch black", "back": "//elsewhere"}, follow_redirects=False)
     assert 'data-bs-theme="auto"' in client.get("/").text
+    identity = client.app.state.house.designs.create_plain("Merrow")
+    part = client.app.state.house.designs.open(identity).design.parts()[0]
+    client.app.state.house.designs.edit(identity, Adjust(target=part.lines[0].id, values={"height": 79.375}))
+    address = f"/designs/{identity}/recipe?step={part.id}&verb=words"
+    for unit, inch, width in (
+        ("in", "8", "3 1/8"),
+        ("in", "1", "3.125"),
+        ("mm", "64", "79.38"),
+        ("furlong", "7", "79.38"),
+    ):
+        client.post("/unit", data={"unit": unit})
+        client.post("/inch", data={"inch": inch})
+        assert f'value="{width}"' in client.get(address).text
+    client.post("/who", data={"who": "  Ida  Wren\n" + "x" * 90})
+    assert f'value="Ida Wren {"x" * 31}"' in client.get("/settings").text
+    assert client.get(f"/designs/{identity}/last").json()["who"] == ""
+    client.post("/who", data={"who": "Ödi"})
+    form = {"do": "adjust", "target": part.id, "field": "place.x", "as": "length", "value": "7"}
+    client.post(f"/designs/{identity}/edit", data=form)
+    assert client.get(f"/designs/{identity}/last").json()["who"] == "Ödi"
+    assert "· Ödi</em>" in client.get(f"/designs/{identity}/history").text
     backup = client.get("/settings/backup")
     assert backup.content.startswith(b"PK") and ".jigger-backup" in backup.headers["content-disposition"]
     terms = client.get("/settings/licences").text

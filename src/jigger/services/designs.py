@@ -20,12 +20,22 @@ from jigger.services.clock import now, seconds_since
 from jigger.services.lane import Superseded
 from jigger.services.shop import Shop
 from jigger.services.workshop import Workshop
-from jigger.store.history import DesignStore, Head, History, Listed
+from jigger.store.history import DesignStore, Head, History, LastEdit, Listed
 from jigger.store.history import NoSuchDesign as NoSuchDesign
 
-WINDOW: ContextVar[str] = ContextVar("window", default="")  # of a browser, that what is done now comes from
 BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
 REMEMBERED = 64  # designs of which the last answer is known
+
+
+@dataclass(frozen=True)
+class Hand:
+    """Whose hand an edit comes from: a window of a browser, and the name of the person where they said it."""
+
+    window: str = ""
+    who: str = ""
+
+
+HAND: ContextVar[Hand] = ContextVar("hand", default=Hand())  # noqa: B039
 
 
 @dataclass(frozen=True)
@@ -44,10 +54,12 @@ class Opened:
 class LateEdit(JiggerError):
     """The edit was made on an older state and its target has changed since; `opened` is the present one."""
 
-    def __init__(self, opened: Opened, what: str = "", elsewhere: bool = True):
+    def __init__(self, opened: Opened, last: LastEdit):
         self.opened = opened
-        where = " from another window" if elsewhere else ""
-        done = f"{what} came{where} meanwhile" if what else "this was changed somewhere else meanwhile"
+        hand = HAND.get()
+        whose = f" from {last.who}" if last.who and last.who != hand.who else ""
+        where = whose or (" from another window" if last.window != hand.window else "")
+        done = f"{last.label} came{where} meanwhile"
         super().__init__(f"{done}; look at it and edit again")
 
 
@@ -104,10 +116,10 @@ class Designs:
         text = self._store.at(identity, number)
         return None if text is None else _read(text)
 
-    def last_edit(self, identity: str) -> tuple[int, str, str, str]:
-        """The state a design shows, what was done last, when, and in which window. Raises NoSuchDesign."""
+    def last_edit(self, identity: str) -> LastEdit:
+        """What was done last to the state a design shows. Raises NoSuchDesign."""
         with self._store.reading(identity) as history:
-            return history.seq, *history.last_edit
+            return history.last_edit
 
     def head_number(self, identity: str) -> int | None:
         """The revision a design shows, None where it is not on the shelf."""
@@ -122,8 +134,7 @@ class Designs:
         with stage("edit"), self._editing(identity) as history:
             design = _read(history.snapshot)
             if seen is not None and seen != history.seq and not _unchanged(command, history.snapshot_at(seen), design):
-                label, _, window = history.last_edit
-                raise LateEdit(_opened(history.head), label, window != WINDOW.get())
+                raise LateEdit(_opened(history.head), history.last_edit)
             after = command.apply(design)
             if after == design:
                 return _opened(history.head)
@@ -135,7 +146,8 @@ class Designs:
                 command.model_dump_json(),
                 burst,
                 now(),
-                WINDOW.get(),
+                HAND.get().window,
+                HAND.get().who,
             )
             return _opened(history.head, after)
 
@@ -223,7 +235,12 @@ def _burst(command: Command, history: History, since_answered: float) -> str | N
     """The burst an edit belongs to: the running one of its kind, or a new one."""
     if command.burst is None:
         return None
-    last, made = history.last_burst()
-    if last and last.startswith(command.burst + " #") and min(seconds_since(made), since_answered) < BURST_SECONDS:
-        return last
+    last = history.last_edit
+    if (
+        last.burst
+        and last.burst.startswith(command.burst + " #")
+        and Hand(last.window, last.who) == HAND.get()
+        and min(seconds_since(last.created), since_answered) < BURST_SECONDS
+    ):
+        return last.burst
     return f"{command.burst} #{history.seq}"

@@ -40,7 +40,8 @@ class Listed:
 @dataclass(frozen=True)
 class PastStep:
     """A step of a design's history: the revision it came to, what it is called, what it was made upon, its name if it
-    has one. `window`: the one it came from. `way`: `now`, `before` and `ahead` of it as undo and redo go, or `aside`.
+    has one. `window`: the one it came from, `who`: the person's name. `way`: `now`, `before` and `ahead` of it as undo
+    and redo go, or `aside`.
     """
 
     number: int
@@ -49,7 +50,20 @@ class PastStep:
     before: int | None
     name: str
     window: str
+    who: str
     way: str
+
+
+@dataclass(frozen=True)
+class LastEdit:
+    """The edit that the revision shown was made by, at the state `seq`."""
+
+    seq: int
+    label: str
+    created: str
+    window: str
+    who: str
+    burst: str | None
 
 
 class NoSuchDesign(LookupError):
@@ -90,18 +104,16 @@ class History:
         revision = self._session.get(RevisionRow, (self._row.id, number))
         return self._text(revision) if revision else None
 
-    def last_burst(self) -> tuple[str | None, str]:
-        """The burst of the head's revision and when it was made."""
-        return self._present.burst, self._present.created
-
     @property
-    def last_edit(self) -> tuple[str, str, str]:
-        """What the revision shown is called, when it was made, and the window it came from."""
-        return self._present.label, self._present.created, self._present.window
+    def last_edit(self) -> LastEdit:
+        """The edit that the revision shown was made by."""
+        one = self._present
+        return LastEdit(self.seq, one.label, one.created, one.window, one.who, one.burst)
 
     def record(
-        self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str, window: str = ""
-    ) -> None:
+        self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str, window: str = "",
+        who: str = "",
+    ) -> None:  # fmt: skip
         """Add a revision after the head and move the head to it."""
         numbers = select(func.max(RevisionRow.number)).where(RevisionRow.design_id == self._row.id)
         number = (self._session.scalar(numbers) or 0) + 1
@@ -121,6 +133,7 @@ class History:
             burst=burst,
             created=now,
             window=window,
+            who=who,
         )
         self._session.add(made)
         self._row.name = name
@@ -174,7 +187,7 @@ class History:
         """All steps that were ever made, the newest first; a burst is one."""
         wanted = select(
             RevisionRow.number, RevisionRow.label, RevisionRow.created, RevisionRow.step_from, RevisionRow.burst,
-            RevisionRow.window,
+            RevisionRow.window, RevisionRow.who,
         ).where(RevisionRow.design_id == self._row.id)  # fmt: skip
         rows = self._session.execute(wanted.order_by(RevisionRow.number)).all()
         last = {row.burst or row.number: row for row in rows}
@@ -185,7 +198,7 @@ class History:
         newest_first = sorted(kept.values(), key=lambda row: -row.number)
         return [
             PastStep(row.number, row.label, row.created, row.step_from, names.get(row.number, ""), row.window,
-                 ways.get(row.number, "aside"))
+                 row.who, ways.get(row.number, "aside"))
             for row in newest_first
         ]  # fmt: skip
 

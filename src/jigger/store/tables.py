@@ -51,8 +51,8 @@ class RevisionRow(Base):
     """One accepted edit with the whole document after it; nothing here is ever changed or deleted.
 
     `parent` is the revision before it, `step_from` the one that undo goes to: the parent of its burst's first.
-    `window`: the window of a browser that it came from. `base`: the revision that the snapshot is a delta of, None
-    where it is kept whole.
+    `window`: the window of a browser that it came from, `who`: the person's name. `base`: the revision that the
+    snapshot is a delta of, None where it is kept whole.
     """
 
     __tablename__ = "revision"
@@ -66,6 +66,7 @@ class RevisionRow(Base):
     burst: Mapped[str | None]
     created: Mapped[str]
     window: Mapped[str] = mapped_column(default="")
+    who: Mapped[str] = mapped_column(default="")
     base: Mapped[int | None]
     __table_args__ = (Index("revision_step", "design_id", "step_from"),)
 

@@ -20,10 +20,11 @@ from jigger.core.errors import JiggerError, in_words
 from jigger.core.timing import listening
 from jigger.services.case import LARGEST_FONT
 from jigger.services.cut_lists import LateListEdit, NoSuchList
-from jigger.services.designs import WINDOW, LateEdit, NoSuchDesign
+from jigger.services.designs import HAND, Hand, LateEdit, NoSuchDesign
 from jigger.services.lane import Superseded
 from jigger.services.logs import answered
 from jigger.services.proofs import NoSuchProof
+from jigger.web.choices import who
 from jigger.web.render import render_bare, render_failure, render_missing, render_refusal
 
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -79,7 +80,7 @@ class _Guard:
             await send(message)
 
         request = Request(scope)
-        WINDOW.set(request.headers.get("x-window", "")[:LONGEST_WINDOW])
+        HAND.set(Hand(request.headers.get("x-window", "")[:LONGEST_WINDOW], who(request)))
         refusal = _turned_away(request) if scope["method"] == "POST" else None
         with listening() as stages:
             try:

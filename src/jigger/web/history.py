@@ -18,6 +18,7 @@ class StepRow:
     name: str
     label: str
     created: str
+    who: str
     way: str
     off: int | None
 
@@ -39,7 +40,7 @@ def step_rows(steps: Sequence[PastStep], named_only: bool) -> tuple[list[StepRow
     aside = {step.number for step in steps if step.way == "aside"}
     rows = [
         StepRow(
-            step.number, step.name, step.label, step.created, step.way,
+            step.number, step.name, step.label, step.created, step.who, step.way,
             step.before if step.number in aside and step.before not in aside else None,
         )
         for step in kept[:MOST_ROWS]

@@ -26,6 +26,7 @@ from jigger.services.art import SUFFIXES
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.services.playing import in_time
+from jigger.web.choices import light, unit
 from jigger.web.keys import KEYS, ON
 from jigger.web.readout import EXPLAINED, LABELS
 
@@ -114,24 +115,12 @@ async def _posted_name(request: Request) -> str:
 
 
 PostedName = Annotated[str, Depends(_posted_name)]
-LIGHTS = ("light", "dark", "auto")
 PostedFile = Annotated[bytes, Depends(_posted_file)]
 
 
 def house(request: Request) -> House:
     found: House = request.app.state.house
     return found
-
-
-def unit(request: Request) -> str:
-    """The unit lengths are shown in, a choice of this browser."""
-    return "in" if request.cookies.get("unit") == "in" else "mm"
-
-
-def light(request: Request) -> str:
-    """Whether the room is `light`, `dark`, or `auto` as the person's system has it; a choice of this browser."""
-    said = request.cookies.get("light", "")
-    return said if said in LIGHTS else "auto"
 
 
 def template(name: str) -> Template:

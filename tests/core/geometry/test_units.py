@@ -3,7 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.errors import BadLength
-from jigger.core.geometry.units import read_length, said_in, show_length
+from jigger.core.geometry.units import Inches, read_length, said_in, show_length
 
 
 @pytest.mark.parametrize(
@@ -34,6 +34,14 @@ def test_inches_show_as_fractions_where_they_are() -> None:
     assert show_length(88.9, "in") == "3 1/2"
     assert show_length(19.05, "in") == "3/4"
     assert show_length(25.4, "in") == "1"
+
+
+@pytest.mark.parametrize(
+    ("mm", "finest", "shown"),
+    [(88.9, 1, "3.5"), (88.9, 8, "3 1/2"), (1.5875, 16, "1/16"), (1.5875, 8, "0.062"), (-39.6875, 16, "-1 9/16"), (25.4, 1, "1")],
+)  # fmt: skip
+def test_fractions_are_as_fine_as_they_are_asked_for(mm: float, finest: int, shown: str) -> None:
+    assert show_length(mm, Inches(finest)) == shown and Inches(finest) == "in"
 
 
 def test_what_is_said_is_said_in_the_unit_a_person_reads() -> None:

@@ -15,6 +15,20 @@ _TERM = re.compile(
 )
 
 
+FINEST = 64  # part of an inch that lengths are shown in, if nothing else is said
+
+
+class Inches(str):
+    """The unit `in` with the finest part of an inch that lengths are shown in; 1 for decimals alone."""
+
+    finest: int
+
+    def __new__(cls, finest: int = FINEST) -> "Inches":
+        made = super().__new__(cls, "in")
+        made.finest = finest
+        return made
+
+
 def read_length(text: str, unit: str = "mm") -> float:
     """Read a typed length in mm: `3 1/2 in`, `12+0.5`, `2' 6"`, `1,5 cm`.
 
@@ -54,13 +68,15 @@ def _value(text: str, match: re.Match[str]) -> float:
 
 
 def show_length(mm: float, unit: str = "mm", places: int = 2) -> str:
-    """A length for a field or a label, without its unit: `38.5`, or inches to the 64th where exact.
+    """A length for a field or a label, without its unit: `38.5`, or inches to the 64th (or what is the
+    finest of `Inches`) where exact.
 
     `read_length(show_length(x, u), u)` returns x within 0.5 × 10^-places of a unit.
     """
     if unit == "in":
         inches = mm / 25.4
-        fraction = Fraction(round(inches * 64), 64)
+        finest = unit.finest if isinstance(unit, Inches) else FINEST
+        fraction = Fraction(round(inches * finest), finest)
         if abs(float(fraction) - inches) < 1e-6 and fraction.denominator > 1:
             whole, rest = divmod(abs(fraction), 1)
             sign = "-" if fraction < 0 else ""

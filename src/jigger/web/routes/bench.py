@@ -26,6 +26,7 @@ from jigger.services.edits.table import edited
 from jigger.services.measuring import span
 from jigger.services.reading import read_out
 from jigger.web.bridge import bridge_card
+from jigger.web.choices import unit
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
 from jigger.web.first_path import first_path
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
@@ -38,7 +39,7 @@ from jigger.web.nodes import path_view
 from jigger.web.pulls import pull_views
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
-from jigger.web.render import Posted, PostedFile, PostedName, house, render, unit
+from jigger.web.render import Posted, PostedFile, PostedName, house, render
 
 NEW = ("add part", "draw path", "draw figure")  # edits whose part is chosen then
 MADE = ("duplicate", "paste parts", "group parts")  # those whose parts are chosen then

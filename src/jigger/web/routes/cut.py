@@ -19,10 +19,11 @@ from jigger.services.file_names import file_name
 from jigger.services.playing import PlayView, play_view
 from jigger.services.reporting import reported
 from jigger.services.workshop import Workshop
+from jigger.web.choices import unit
 from jigger.web.drawing import drawing_view
 from jigger.web.picking import as_values, pick_view, read_picked
 from jigger.web.readout import readout_view
-from jigger.web.render import download, house, render, to, unit
+from jigger.web.render import download, house, render, to
 from jigger.web.report import report_view
 from jigger.web.sending import SendView, send_view
 

@@ -1,10 +1,14 @@
 """The history of a design: looked back in, two versions beside each other, gone back to, parts brought back."""
 
+from dataclasses import asdict
+from typing import Any
+
 from fastapi import APIRouter, Form, Request, Response
 
 from jigger.services.versions import compared
+from jigger.web.choices import unit
 from jigger.web.history import change_words, figure_rows, step_rows
-from jigger.web.render import house, render, to, unit
+from jigger.web.render import house, render, to
 from jigger.web.routes.shelf import picture
 
 router = APIRouter(prefix="/designs/{identity}")
@@ -65,7 +69,6 @@ def bring_back(request: Request, identity: str, number: int = Form(), part: str 
 
 
 @router.get("/last")
-def last(request: Request, identity: str) -> dict[str, str | int]:
+def last(request: Request, identity: str) -> dict[str, Any]:
     """What was done to a design last, for windows that show an earlier state."""
-    seq, label, created, window = house(request).designs.last_edit(identity)
-    return {"seq": seq, "label": label, "created": created, "window": window}
+    return asdict(house(request).designs.last_edit(identity))

@@ -2,7 +2,8 @@
 
 from fastapi import APIRouter, Request, Response
 
-from jigger.web.render import Posted, PostedFile, house, render, to, unit
+from jigger.web.choices import unit
+from jigger.web.render import Posted, PostedFile, house, render, to
 from jigger.web.shop_rules import (
     STOCKS,
     WISHES,

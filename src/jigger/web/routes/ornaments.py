@@ -11,7 +11,8 @@ from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.units import read_length
 from jigger.services.designs import Opened
 from jigger.services.ornaments import OWN
-from jigger.web.render import house, render, to, unit
+from jigger.web.choices import unit
+from jigger.web.render import house, render, to
 
 router = APIRouter()
 USUAL = 60.0  # mm, the longer side

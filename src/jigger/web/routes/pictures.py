@@ -14,8 +14,9 @@ from jigger.core.geometry.curves.rows import from_rows
 from jigger.core.geometry.units import read_length
 from jigger.services.art import bring_in
 from jigger.services.pictures import KeptPicture
+from jigger.web.choices import unit
 from jigger.web.forms import read_colours
-from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
+from jigger.web.render import Posted, PostedFile, PostedName, house, render, to
 
 router = APIRouter()
 MOST = {"despeckle": 10_000.0, "smooth": 10.0, "corner": 170.0, "tolerance": 5.0}

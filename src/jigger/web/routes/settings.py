@@ -4,7 +4,6 @@ import tempfile
 from pathlib import Path
 
 from fastapi import APIRouter, Form, Request, Response
-from fastapi.responses import RedirectResponse
 
 from jigger import __version__
 from jigger.services.backup import SUFFIX, back_up, backups_in
@@ -12,7 +11,8 @@ from jigger.services.clock import now
 from jigger.services.doctor import examined
 from jigger.services.licences import licences
 from jigger.services.settings import Settings
-from jigger.web.render import LIGHTS, download, render
+from jigger.web.choices import FRACTIONS, chosen, fraction, who
+from jigger.web.render import download, render
 
 router = APIRouter()
 VENDOR = Path(__file__).parents[1] / "static" / "vendor"
@@ -24,16 +24,32 @@ def settings(request: Request) -> Response:
     backups = [(one.name, one.stat().st_size / 1024**2) for one in backups_in(given.data)[:12]]
     return render(
         request, "settings.html", settings=given, folder=given.data.absolute(), looked=examined(given), backups=backups,
-        release=__version__,
+        release=__version__, fractions=FRACTIONS, fraction=fraction(request), who=who(request),
     )  # fmt: skip
+
+
+@router.post("/unit")
+def choose_unit(unit: str = Form("mm"), back: str = Form("/")) -> Response:
+    """Show lengths in mm or inches from now on."""
+    return chosen("unit", unit, back)
+
+
+@router.post("/inch")
+def choose_fraction(inch: str = Form(""), back: str = Form("/settings")) -> Response:
+    """Show lengths in fractions of an inch as fine as this."""
+    return chosen("inch", inch, back)
 
 
 @router.post("/light")
 def choose_light(light: str = Form("auto"), back: str = Form("/settings")) -> Response:
     """Have the room light, dark, or as the system has it, from now on."""
-    answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
-    answer.set_cookie("light", light if light in LIGHTS else "auto", max_age=31536000, samesite="strict")
-    return answer
+    return chosen("light", light, back)
+
+
+@router.post("/who")
+def choose_name(who: str = Form(""), back: str = Form("/settings")) -> Response:
+    """Say who changes designs at this browser."""
+    return chosen("who", who, back)
 
 
 @router.get("/settings/backup")

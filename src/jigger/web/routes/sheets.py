@@ -16,10 +16,11 @@ from jigger.services.queue.stations import station_for
 from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.workshop import Workshop
+from jigger.web.choices import unit
 from jigger.web.forms import read_seen
 from jigger.web.picking import read_picked
 from jigger.web.placing import map_of
-from jigger.web.render import Posted, download, house, render, to, unit
+from jigger.web.render import Posted, download, house, render, to
 from jigger.web.sending import SendView, send_view
 from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, SheetView, read_list_form, sheet_view
 

@@ -6,7 +6,6 @@ from pathlib import PurePath
 from typing import Any
 
 from fastapi import APIRouter, Form, Request, Response
-from fastapi.responses import RedirectResponse
 
 from jigger.core.design.model.design import Design
 from jigger.core.design.starters import STARTERS, Starter, starter
@@ -15,9 +14,10 @@ from jigger.core.formats.thumbnail import write_thumbnail
 from jigger.services.art import design_of, read_art
 from jigger.services.bundle import is_bundle, unbundled
 from jigger.services.workshop import Workshop
+from jigger.web.choices import unit
 from jigger.web.drawing import fitted_pixel
 from jigger.web.forms import read_colours
-from jigger.web.render import Posted, PostedFile, PostedName, house, render, to, unit
+from jigger.web.render import Posted, PostedFile, PostedName, house, render, to
 
 router = APIRouter()
 MOST_WORDS = 60  # letters that starters are shown with
@@ -130,14 +130,6 @@ def thumbnail(request: Request, identity: str) -> Response:
     return Response(
         drawn, media_type="image/svg+xml", headers={"Cache-Control": "private, max-age=31536000, immutable"}
     )
-
-
-@router.post("/unit")
-def choose_unit(request: Request, unit: str = Form("mm"), back: str = Form("/")) -> Response:
-    """Show lengths in mm or inches from now on."""
-    answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
-    answer.set_cookie("unit", "in" if unit == "in" else "mm", max_age=31536000, samesite="strict")
-    return answer
 
 
 def picture(workshop: Workshop, design: Design) -> str:

@@ -6,11 +6,11 @@
     const shown = document.getElementById("tools").dataset.seq;
     const answer = await fetch(`${Hands.url}/last`).catch(() => null);
     if (!answer?.ok) return;
-    const {seq, label, window: whose} = await answer.json();
+    const {seq, label, who, window: whose} = await answer.json();
     const now = document.getElementById("tools").dataset.seq;
     if (now !== shown || Number(shown) >= seq || Hands.busy() || whose === sessionStorage.window || document.activeElement.matches("#recipe input")) return;
     await htmx.ajax("GET", `${Hands.url}/fresh`, {source: Hands.drawing, values: {...Hands.recipe(), pixel: View.perPixel()}, swap: "none"});
-    Hands.say(`Done in another window: ${label}`);
+    Hands.say(`Done ${who ? `by ${who}` : "in another window"}: ${label}`);
   }
   setInterval(look, EVERY);
   document.addEventListener("visibilitychange", look);
