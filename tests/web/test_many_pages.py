@@ -49,6 +49,31 @@ def test_what_several_parts_share_is_shown_and_what_differs_said(client: TestCli
     assert sorted(chosen) == ["name", "under"] and page.count('class="step on') == 2
 
 
+def test_all_lines_of_a_part_are_set_at_once(client: TestClient) -> None:
+    identity = client.app.state.house.designs.create("stencil-plate", {"text": "KEEP\nCLEAR\nOF LINES"})
+    part = next(one for one in opened(client, identity).design.parts() if one.kind == "lettering")
+    asked = {"step": part.id, "many": part.id, "field": "size"}
+
+    def shown(verb: str, field: str) -> str:
+        page = client.get(f"/designs/{identity}/recipe", params={"step": part.id, "verb": verb}).text
+        assert "All 3 lines" in page
+        return re.search(rf'<(input|select) id="all-lines-{field}".*?(?=</div>)', page, re.S)[0]
+
+    for verb, fields in (("words", ("font", "size")), ("spacing", ("spacing",)), ("face", ("case", "letter-width"))):
+        assert all(shown(verb, field) for field in fields)
+    edit(client, identity, do="adjust", target=part.lines[1].id, field="height", value="11", **{"as": "length"})
+    assert 'placeholder="differing"' in shown("words", "size")
+    answer = edit(client, identity, do="set all", value="1 in", **asked)
+    lines = opened(client, identity).design.lines()
+    assert [line.height for line in lines] == [25.4] * 3 and f'data-step="{part.id}"' in answer.text
+    assert 'value="25.4"' in shown("words", "size")
+    edit(client, identity, do="set all", **{**asked, "field": "spacing"}, value="even")
+    assert shown("spacing", "gap") and {line.spacing for line in opened(client, identity).design.lines()} == {"even"}
+    one = client.app.state.house.designs.create_plain("Merrow")
+    alone = opened(client, one).design.parts()[0].id
+    assert "all-lines" not in client.get(f"/designs/{one}/recipe", params={"step": alone, "verb": "words"}).text
+
+
 @pytest.mark.parametrize(("form", "found"), [
     ({"do": "set all", "field": "size", "value": "1/2 in"}, lambda d: {line.height for line in d.lines()[:2]} == {12.7}),
     ({"do": "set all", "field": "font", "value": "pacifico"}, lambda d: [x.font for x in d.lines()[:2]] == ["pacifico"] * 2),

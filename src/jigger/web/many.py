@@ -7,12 +7,15 @@ from jigger.core.design.building.built import Built
 from jigger.core.design.many.alike import alike
 from jigger.core.design.many.common import Found, common, outermost
 from jigger.core.design.many.lining import LINES, Alignment
-from jigger.core.design.model.design import Design
+from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import layer_of
 from jigger.core.geometry.units import show_length
 from jigger.core.joinery.joins.table import JOINS
 
 VERBS = ("settings", "arrange", "hold")
+OF_LINES = {  # fields of all lines, by the verb of a lettering that shows them
+    "words": ("font", "size"), "spacing": ("spacing", "tracking", "gap"), "face": ("case", "size", "letter-width"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -108,6 +111,14 @@ def many_view(
         tuple(one for one in many if parts[one].kind == "group"), layers.pop() if len(layers) == 1 else "",
         copied, all(parts[one].hidden for one in many), tuple(held),
     )  # fmt: skip
+
+
+def line_fields(design: Design, step: str, verb: str, unit: str, fonts: Sequence[tuple[str, str]]) -> list[FieldView]:
+    """What all lines of a lettering have, as one of its verbs shows it; nothing of one that has a single line."""
+    part = next((one for one in design.parts() if one.id == step), None)
+    if verb not in OF_LINES or not isinstance(part, Lettering) or len(part.lines) < 2:
+        return []
+    return [_field(found, unit, fonts) for found in common(design, [step]) if found.shared.id in OF_LINES[verb]]
 
 
 def _field(found: Found, unit: str, fonts: Sequence[tuple[str, str]]) -> FieldView:

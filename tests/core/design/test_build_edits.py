@@ -37,7 +37,7 @@ from jigger.core.design.edits.commands import (
 from jigger.core.design.finishes.pick import PieceName
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.many.editing import MoveParts
-from jigger.core.design.model.design import Design, Follower, Group, Lettering, Stroke
+from jigger.core.design.model.design import Design, Follower, Group, Lettering, Stroke, flat
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.area.region import Region, intersection
@@ -85,8 +85,31 @@ def test_a_group_is_made_filled_and_let_go(design: Design) -> None:
     assert gone.parts() == []
 
 
+def test_a_part_is_put_into_a_group_with_any_other(design: Design) -> None:
+    three = with_disc(with_disc(design))
+    words, first, second = three.layers[0].parts
+    grouped = MakeGroup(part=second.id, into=words.id).apply(three)
+    group, alone = grouped.layers[0].parts
+    assert isinstance(group, Group) and [part.id for part in group.parts] == [words.id, second.id]
+    deeper = MakeGroup(part=alone.id, into=second.id).apply(grouped)
+    (outer,) = deeper.layers[0].parts
+    assert isinstance(outer, Group) and isinstance(outer.parts[1], Group)
+    assert [part.id for part in outer.parts[1].parts] == [second.id, first.id]
+    into = MakeGroup(part=alone.id, into=group.id).apply(grouped)
+    assert [part.id for part in flat(into.layers[0].parts)] == [group.id, words.id, second.id, first.id]
+    for part, other in ((group.id, second.id), (group.id, group.id), (words.id, words.id)):
+        with pytest.raises(CommandRefused, match="into itself"):
+            MakeGroup(part=part, into=other).apply(into)
+    with pytest.raises(CommandRefused, match="no longer"):
+        MakeGroup(part=words.id, into="gone").apply(into)
+
+
 def test_a_plate_keeps_its_sheet_out_of_groups() -> None:
     plate = starter("stencil-plate").make({})
+    sheet, words = plate.layers[0].parts[:2]
+    for part, into in ((words.id, sheet.id), (sheet.id, words.id)):
+        with pytest.raises(CommandRefused, match="ground"):
+            MakeGroup(part=part, into=into).apply(plate)
     with pytest.raises(CommandRefused, match="ground"):
         MakeGroup(part=plate.layers[0].parts[1].id).apply(plate)
 

@@ -34,7 +34,7 @@ from jigger.web.guides import ghost
 from jigger.web.letter import letter_view, line_faces
 from jigger.web.many import VERBS as MANY_VERBS
 from jigger.web.many import chosen as chosen_parts
-from jigger.web.many import many_view
+from jigger.web.many import line_fields, many_view
 from jigger.web.nodes import path_view
 from jigger.web.pulls import pull_views
 from jigger.web.readout import plan_words, readout_view
@@ -231,7 +231,8 @@ def _bench(
         pulls=() if several or letter or recipe.verb in UNSIZED else pull_views(design, built, step, unit(request)),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
-        font_choices=font_choices, many=many, copied=chosen.get("copied", ""),
+        font_choices=font_choices, many=many,
+        all_lines=line_fields(design, step, recipe.verb, unit(request), font_choices), copied=chosen.get("copied", ""),
         first_steps=first_path(here.designs, opened.id, request.cookies.get("path") == "off"),
         traits=[(one.id, one.words) for one in TRAITS.values()],
         removed=here.letter_case.removed(), faces=faces, shop=shop,

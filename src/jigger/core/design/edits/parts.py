@@ -22,7 +22,7 @@ from jigger.core.design.model.design import (
     flat,
 )
 from jigger.core.design.model.fields import Size
-from jigger.core.design.model.find import find_home, find_lettering, find_part, home_of, refuse_locked, title_of
+from jigger.core.design.model.find import Home, find_home, find_lettering, find_part, home_of, refuse_locked, title_of
 from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Fit, Place
 from jigger.core.design.model.strokes import DrawnPath, Node
@@ -164,26 +164,36 @@ class MovePart(Edit):
 
 
 class MakeGroup(Edit):
-    """Put a part and the one before it into a group of their own, or into the group that the one before is."""
+    """Put a part into a group with another one, `into` or the one before it. The group stands where that one stood;
+    where that is a group itself, the part goes into it as its last.
+    """
 
     do: Literal["make group"] = "make group"
     part: str
+    into: str = ""
 
     def _change(self, design: Design) -> None:
         part, home = find_part(design, self.part), home_of(design, self.part)
-        at = home.parts.index(part)
+        other = find_part(design, self.into) if self.into else self._before(part, home)
+        goal = home_of(design, other.id)
+        if other.id in {one.id for one in flat([part])}:
+            raise CommandRefused(f"“{part.title}”", "a part cannot go into itself")
+        if any(isinstance(one, Layer) and one.ground_part in (other.id, part.id) for one in (home, goal)):
+            raise CommandRefused(f"“{part.title}”", "the ground of a layer does not go into a group")
+        home.parts = [one for one in home.parts if one.id != part.id]
+        if isinstance(other, Group):
+            other.parts = [*other.parts, part]
+            return
+        group = Group(id=design.fresh("part"), join=other.join, parts=[other, part])
+        other.join = type(other.join)()
+        goal.parts = [group if one.id == other.id else one for one in goal.parts]
+
+    @staticmethod
+    def _before(part: AnyPart, home: Home) -> AnyPart:
+        at = [one.id for one in home.parts].index(part.id)
         if at == 0:
             raise CommandRefused(f"“{part.title}”", "it is the first here; a group needs the part before it")
-        before = home.parts[at - 1]
-        if isinstance(home, Layer) and home.ground_part in (before.id, part.id):
-            raise CommandRefused(f"“{part.title}”", "the ground of a layer does not go into a group")
-        if isinstance(before, Group):
-            before.parts = [*before.parts, part]
-            home.parts = [*home.parts[:at], *home.parts[at + 1 :]]
-            return
-        group = Group(id=design.fresh("part"), join=before.join, parts=[before, part])
-        before.join = type(before.join)()
-        home.parts = [*home.parts[: at - 1], group, *home.parts[at + 1 :]]
+        return home.parts[at - 1]
 
     def label(self, design: Design) -> str:
         return f"group with “{find_part(design, self.part).title}”"
