@@ -2,6 +2,7 @@
 
 from playwright.sync_api import expect
 
+from jigger.machines.line import panel
 from tests.browser.conftest import Bench
 
 
@@ -47,12 +48,16 @@ def _stopped_on_the_table_and_gone_on(bench: Bench) -> None:
     page = bench.page
     plate = bench.house.designs.create("stencil-plate", {"text": "MOORINGS", "material": "mild-steel"})
     page.goto(f"{bench.address}/designs/{plate}/cut")
+    panel(
+        bench.house.queue.stations["plate-table"].front, "fault", more={"kind": "stick"}
+    )  # by itself, after two lines
     page.get_by_text("Send to the plate table").click()
     page.wait_for_url("**/queue")
     expect(page.locator(".job.on-the-machine .share")).to_contain_text("line 3 of", timeout=60_000)
     page.get_by_role("button", name="Stop").click()
     stopped = page.locator(".job.stopped", has_text="MOORINGS")
     expect(stopped).to_contain_text("lines are done")
+    panel(bench.house.queue.stations["plate-table"].front, "resume")
     stopped.get_by_role("button", name="Go on from there").click()
     expect(page.locator(".job.off-the-machine", has_text="from line")).to_contain_text(
         "lies on the path", timeout=60_000

@@ -133,6 +133,34 @@ def test_a_table_that_is_paused_takes_no_more_than_its_buffer(wired: tuple[Plate
     assert "paused at the machine" in waits and table.drawings[-1].lifted == 30
 
 
+def test_a_pause_longer_than_its_patience_ends_no_job(
+    wired: tuple[PlateTable, tuple[str, int]], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """With its buffer full it still says that it is paused, and how far it is."""
+    table, address = wired
+    monkeypatch.setattr("jigger.machines.gcode_line.ANSWER_SECONDS", 0.3)
+    table.order({"do": "fault", "kind": "stick"})
+    waits: list[int] = []
+
+    def progress(done: int, waiting: str) -> None:
+        waits.extend([done] * bool(waiting))
+        if len(waits) == 12:
+            table.order({"do": "resume"})
+
+    send_gcode(address, "job 5", [BEGIN, *[SQUARE] * 60], progress)
+    assert len(waits) >= 12 and set(waits[2:]) == {3} and table.drawings[-1].lifted == 60
+
+
+def test_a_sender_that_does_not_wait_is_cut_off(wired: tuple[PlateTable, tuple[str, int]]) -> None:
+    table, address = wired
+    table.order({"do": "pause"})
+    with socket.create_connection(address) as line:
+        line.sendall(b"G21\n" * 4000)
+        eventually(lambda: table.state == "paused")
+    table.order({"do": "resume"})
+    eventually(lambda: table.state == "ready")
+
+
 def test_a_slip_moves_what_comes_after_it() -> None:
     table = PlateTable(0.0)
     table.order({"do": "fault", "kind": "slip"})

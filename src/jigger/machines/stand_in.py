@@ -2,7 +2,7 @@
 
 The panel takes one JSON object a line, {"do": …}: `status`, `pause`, `resume`, `take offline`, `go online`, `run out`,
 `load` (with `material` and `tool` where they change), `picture` and `reached` (with the `title` of a job), `fault`
-(with `kind`: `slip`, `garbage`, `silence`, or nothing).
+(with `kind`: `slip`, `garbage`, `silence`, `stick`, or nothing).
 """
 
 import argparse
@@ -19,9 +19,9 @@ from typing import Any
 from jigger.machines.drawing import Drawing, Point
 
 MOST_DRAWINGS = 50
-FAULTS = ("", "slip", "garbage", "silence")
+FAULTS = ("", "slip", "garbage", "silence", "stick")
 SLIP = (1.3, -0.7)  # mm that the bed is off by once it slipped
-AFTER = 2  # strokes that are drawn right before
+AFTER = 2  # strokes that are drawn right before it slips, or stands still
 
 
 class StandIn(ABC):
@@ -78,6 +78,9 @@ class StandIn(ABC):
 
     def wait(self) -> None:
         """Until it goes, and has something to cut. Raises OSError where it is taken offline."""
+        if self.fault == "stick" and self.drawings[-1].lifted >= AFTER:
+            self.fault = ""
+            self.going.clear()
         while not (self.going.wait(0.2) and self.stocked):
             if not self.online:
                 raise OSError("taken offline")

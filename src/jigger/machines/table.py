@@ -1,22 +1,26 @@
 """A simulated plate table: takes G-code line by line over TCP on one port and front-panel orders on another.
 
 Every line is answered: `ok` once it is taken, and it is taken once there is room among `BUFFER`; `no: …` where it
-cannot be done, which puts the torch out and ends the job. The byte ENQ is answered at once, `at <lines done> <x> <y>
-<lit> <state>`.
+cannot be done, which puts the torch out and ends the job. The byte ENQ is answered at once, room or not, `at <lines
+done> <x> <y> <lit> <state>`.
 """
 
 import queue
 import re
+import select
 import socket
 import threading
 import time
+from collections import deque
 
 from jigger.machines.drawing import Drawing
 from jigger.machines.gcode_reader import Act, Reader, Refused
 from jigger.machines.stand_in import StandIn, begin
 
 WIDE, HIGH = 3000.0, 1500.0  # mm of its bed
-BUFFER = 32
+BUFFER = 32  # lines that it takes before they are done
+MOST_WAITING = 4 * BUFFER  # lines that a sender may send without being told that they are taken
+ROOM_LOOKED_FOR = 0.005  # s
 RAPID = 250.0  # mm/s
 ENQ = b"\x05"
 LONGEST = 256  # characters of one line
@@ -62,9 +66,16 @@ class PlateTable(StandIn):
             before = point
 
     def _read(self, client: socket.socket, lines: Lines) -> None:
-        kept = b""
+        kept, waiting = b"", deque[str]()
         try:
-            while data := client.recv(4096):
+            while True:
+                while waiting and not lines.full():
+                    lines.put(waiting.popleft())
+                    self._say(client, "ok")
+                if not select.select([client], [], [], ROOM_LOOKED_FOR if waiting else None)[0]:
+                    continue
+                if not (data := client.recv(4096)):
+                    break
                 if ENQ in data:
                     data = data.replace(ENQ, b"")
                     self._say(
@@ -73,13 +84,13 @@ class PlateTable(StandIn):
                 kept += data
                 while b"\n" in kept:
                     line, _, kept = kept.partition(b"\n")
-                    lines.put(line.decode("ascii", "replace"))
-                    self._say(client, "ok")
-                if len(kept) > LONGEST:
+                    waiting.append(line.decode("ascii", "replace"))
+                if len(kept) > LONGEST or len(waiting) > MOST_WAITING:
                     break
-        except OSError:
+        except (OSError, ValueError):  # it hung up, or was taken offline meanwhile
             pass
-        lines.put(None)
+        for one in (*waiting, None):
+            lines.put(one)
 
     def _say(self, client: socket.socket, words: str) -> None:
         if self.fault != "silence":
