@@ -14,8 +14,8 @@ from pathlib import Path
 import httpx2
 from tests.conftest import a_free_port
 
-from bench.edit import wait_for
 from bench.figures import summary
+from bench.waiting import wait_for
 from jigger.core.design.model.design import Lettering
 from jigger.services.demo import load_demo
 from jigger.services.designs import Designs

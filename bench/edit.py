@@ -1,20 +1,22 @@
-"""From a key or a release to paint, in the real browser, on the demo designs; the readout after it."""
+"""From a key or a release to paint, in the real browser, on the demo designs; the readout after it; frames while sixty
+parts are dragged. The raw figure beside each design: a request that answers the bytes of one of its keys, nothing else.
+"""
 
 import os
 import shutil
-import socket
 import subprocess
 import sys
 import tempfile
 import time
-import urllib.error
-import urllib.request
 from pathlib import Path
+from statistics import median
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
+from bench.bare import bare
 from bench.figures import summary
 from bench.lettering import LINES
+from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Design, Layer, Lettering, Surface
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.lettering import Line
@@ -26,6 +28,8 @@ from jigger.services.settings import Settings
 
 SIXTY = ("pacifico", "alfa-slab-one", "eb-garamond")
 PACE = 0.15  # seconds from key to key
+BARE = 15  # times that the bare request is made
+DRAGGED = 1.5  # seconds of a drag whose frames are counted
 WARMED = 25.0  # seconds from the start of the application until it has warmed itself up
 
 # Runs in the page: notes when the input came, when the new drawing was painted and the readout stood.
@@ -43,6 +47,18 @@ WATCH = """
     if (art() !== shown) { shown = art(); painted("drawing"); }
     if (readout() !== read && readout() === art()) { read = readout(); painted("readout"); }
   }).observe(document.body, {subtree: true, attributes: true, attributeFilter: ["data-rev"]});
+}
+"""
+
+PATHS = """
+() => [...document.querySelectorAll("#art path[d]")].reduce((sum, one) => sum + one.getAttribute("d").length, 0)
+"""
+FRAMES = """
+() => {
+  const gaps = window.gaps = [];
+  let last = performance.now();
+  const frame = (now) => { gaps.push(now - last); last = now; requestAnimationFrame(frame); };
+  requestAnimationFrame(frame);
 }
 """
 
@@ -93,17 +109,21 @@ def in_browser(address: str, designs: Designs, warmed: float) -> dict[str, dict[
             hurried = hurrying(page, designs.open(listed.id).design)
             dragged = dragging(page, ".part .take")
             moved = dragging(page, ".bridge rect") if page.locator(".bridge").count() else None
+            raw = bare(browser, answer_of_a_key(page, designs.open(listed.id).design), BARE)
             result[listed.name] = {
                 "key_to_paint": summary(typed["drawing"]),
                 "key_to_paint_without_waiting_for_the_readout": summary(hurried),
                 "key_to_readout": summary(typed["readout"]),
                 "release_to_paint": summary(dragged["drawing"]),
+                "bare_request_to_paint": summary(raw),
+                "key_to_paint_times_bare": round(median(typed["drawing"]) / median(raw), 2),
             }
             if moved:
                 result[listed.name]["bridge_release_to_paint"] = summary(moved["drawing"])
             for name in every:
                 every[name] += typed[name] + dragged[name] + (moved[name] if moved else [])
             page.close()
+        result["sixty parts"] = frames(browser, address, designs)
         browser.close()
     result["all designs"] = {
         "input_to_paint": summary(every["drawing"]),
@@ -142,6 +162,56 @@ def hurrying(page: Page, design) -> list[float]:
     return taken
 
 
+def answer_of_a_key(page: Page, design: Design) -> bytes:
+    """What the application answers to a letter typed."""
+    words = next(part for part in design.parts() if isinstance(part, Lettering))
+    with page.expect_response("**/edit") as answered:
+        page.locator(f"#text-{words.lines[-1].id}").press("x")
+    body = answered.value.body()
+    read(page, {})
+    return body
+
+
+def frames(browser: Browser, address: str, designs: Designs) -> dict[str, object]:
+    """How far apart the frames are while all of sixty parts, and one of them, are dragged for a second and a half."""
+    identity = designs.add(sixty_parts(), "bench")
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.goto(f"{address}/designs/{identity}")
+    page.locator('#readout[data-rev="1"]').wait_for(timeout=120_000)
+    size = page.evaluate(PATHS)
+    found: dict[str, object] = {"paths_kb": round(size / 1000)}
+    for words in ("one", "sixty"):
+        if words == "sixty":
+            page.locator("#art").click(position={"x": 3, "y": 3})
+            page.keyboard.press("Control+a")
+            page.locator("#many").wait_for()
+        box = page.locator(".part .take").last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.evaluate(FRAMES)
+        begun = time.monotonic()
+        while (at := time.monotonic() - begun) < DRAGGED:
+            page.mouse.move(x + 60 * at, y + 30 * at)
+        gaps = page.evaluate("() => window.gaps")
+        page.mouse.up()
+        found[f"{words}_dragged_frame"] = summary(gaps)
+    page.close()
+    return found
+
+
+def sixty_parts() -> Design:
+    """Sixty words of their own, 300 kB of outlines on the screen."""
+    parts = [
+        Lettering(
+            id=f"part{i}", lines=[Line(id=f"line{i}", text=f"Merrow {i}", font="pacifico", height=20.0)],
+            place=Place(on="surface", x=150.0 * (i % 6) - 375, y=60.0 * (i // 6) - 270),
+        ) for i in range(60)
+    ]  # fmt: skip
+    layer = Layer(id="layer", material="outdoor-vinyl", parts=parts)
+    return check_whole(Design(name="Sixty parts", surface=Surface(width=1000, height=700), layers=[layer]))
+
+
 def dragging(page: Page, what: str) -> dict[str, list[float]]:
     """The last of what is named, moved to and fro: the smallest part, or a bridge round its counter."""
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
@@ -168,19 +238,3 @@ def read(page: Page, taken: dict[str, list[float]]) -> None:
             return
         time.sleep(0.02)
     raise SystemExit("the drawing did not follow an edit within 10 s")
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
-
-
-def wait_for(address: str) -> None:
-    for _ in range(600):
-        try:
-            urllib.request.urlopen(address).close()
-            return
-        except urllib.error.URLError:
-            time.sleep(0.05)
-    raise SystemExit("the server did not start")

@@ -15,8 +15,8 @@ from pathlib import Path
 import httpx2
 
 from bench.crowd import memory, processes_of
-from bench.edit import free_port, wait_for
 from bench.figures import summary
+from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Lettering
 from jigger.services.demo import load_demo
 from jigger.services.house import House, open_house

@@ -14,8 +14,8 @@ from pathlib import Path
 
 import httpx2
 
-from bench.edit import free_port, wait_for
 from bench.figures import summary
+from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Lettering
 from jigger.core.design.model.document import write_design
 from jigger.services.house import House, open_house

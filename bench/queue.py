@@ -10,7 +10,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from bench.edit import free_port
+from bench.waiting import free_port
 from jigger.cli.machines import MODULES
 from jigger.core.cut.paths.compared import TRUE
 from jigger.core.cut.paths.path_text import read_path

@@ -12,10 +12,10 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Error, sync_playwright
 
-from bench.edit import free_port, wait_for
 from bench.jobs import hulls, plates  # noqa: F401  their jobs are listed in the table
 from bench.jobs.hand import Hand
 from bench.jobs.table import JOBS, Job
+from bench.waiting import free_port, wait_for
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
 

@@ -10,11 +10,12 @@ const View = (() => {
   let own = false; // a person chose what is shown
 
   const box = () => document.getElementById("art").dataset.box.split(" ").map(Number);
-  const size = () => canvas.getBoundingClientRect();
+  const corner = () => canvas.getBoundingClientRect();
+  let size = corner(); // asked for only when it changes: to ask lays the whole page out
   const marks = () => [...document.querySelectorAll("#marks .mark")];
 
   function show() {
-    const {width, height} = size();
+    const {width, height} = size;
     canvas.setAttribute("viewBox", `${x} ${y} ${width * perPixel} ${height * perPixel}`);
     canvas.style.setProperty("--k", perPixel);
     drawing.style.setProperty("--dot", `${10 / perPixel}px`);
@@ -69,12 +70,12 @@ const View = (() => {
   }
 
   function zoom(factor) {
-    const {width, height} = size();
+    const {width, height} = size;
     zoomAt(factor, width / 2, height / 2);
   }
 
   function fit([left, top, wide, high], room = 0.12) {
-    const {width, height} = size();
+    const {width, height} = size;
     perPixel = Math.max(wide / width, high / height, 1e-3) * (1 + 2 * room);
     x = left + wide / 2 - (width * perPixel) / 2;
     y = top + high / 2 - (height * perPixel) / 2;
@@ -99,7 +100,7 @@ const View = (() => {
   function refit() {
     const {of} = document.getElementById("art").dataset;
     if (of !== seen) { seen = of; return all(); }
-    const [left, top, wide, high] = box(), {width, height} = size();
+    const [left, top, wide, high] = box(), {width, height} = size;
     const outside = left < x || top < y || left + wide > x + width * perPixel || top + high > y + height * perPixel;
     if (outside && !own) fit(box());
   }
@@ -120,11 +121,11 @@ const View = (() => {
   // A lozenge that would lie on a grip, or on something hardly larger than itself, stands above it on a stem.
   const HALF = 13, SMALL = 52, MANY = 400; // px, px, how many are looked at
   function lift(shown) {
-    const corner = size();
+    const {left: atLeft, top: atTop} = corner();
     const of = (what) => [...canvas.querySelectorAll(what)].slice(0, MANY).map((one) => one.getBoundingClientRect());
     const kept = shown.length ? [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter").filter(({height}) => height < SMALL)] : [];
     for (const mark of shown) {
-      const left = (mark.dataset.x - x) / perPixel + corner.left, top = (mark.dataset.y - y) / perPixel + corner.top;
+      const left = (mark.dataset.x - x) / perPixel + atLeft, top = (mark.dataset.y - y) / perPixel + atTop;
       const met = kept.filter((one) => Math.abs(left - (one.left + one.right) / 2) < HALF + one.width / 2 && Math.abs(top - (one.top + one.bottom) / 2) < HALF + one.height / 2);
       const up = met.length ? Math.max(0, top + 2 * HALF - Math.min(...met.map((one) => one.top))) : 0;
       mark.style.setProperty("--lift", `${-up}px`);
@@ -156,8 +157,8 @@ const View = (() => {
 
   // From a pointer event to document mm, y up.
   function point(event) {
-    const corner = size();
-    return {x: x + (event.clientX - corner.left) * perPixel, y: -(y + (event.clientY - corner.top) * perPixel)};
+    const {left, top} = corner();
+    return {x: x + (event.clientX - left) * perPixel, y: -(y + (event.clientY - top) * perPixel)};
   }
 
   let walked = -1;
@@ -198,8 +199,8 @@ const View = (() => {
 
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
-    const corner = size();
-    zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - corner.left, event.clientY - corner.top);
+    const {left, top} = corner();
+    zoomAt(Math.exp(-event.deltaY * 0.0015), event.clientX - left, event.clientY - top);
   }, {passive: false});
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-zoom], .views button, #walk, [data-walk], [data-show], [data-dismiss]");
@@ -213,8 +214,14 @@ const View = (() => {
     if (button.dataset.view) return choose(button.dataset.view);
     if (button.dataset.zoom) ({in: () => zoom(1.25), out: () => zoom(0.8), all})[button.dataset.zoom]();
   });
-  document.addEventListener("htmx:after:settle", () => { refit(); gather(); });
-  new ResizeObserver(show).observe(canvas);
+  // Lozenges are lifted in the frame that shows what came, which lays the page out anyway.
+  let gathering = 0;
+  document.addEventListener("htmx:after:settle", () => {
+    refit();
+    cancelAnimationFrame(gathering);
+    gathering = requestAnimationFrame(gather);
+  });
+  new ResizeObserver(() => { size = corner(); show(); }).observe(canvas);
   fit(box());
   return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, length, perPixel: () => perPixel};
 })();
