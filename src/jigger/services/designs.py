@@ -67,14 +67,17 @@ class Designs:
     def __init__(self, store: DesignStore, workshop: Workshop, shop: Shop):
         self._store, self.workshop, self.shop = store, workshop, shop
         self._edits = 0  # begun since the start
+        self._counted = 0  # designs, when they were last counted
         self._answered: dict[str, float] = {}  # when, of the designs edited last
 
     def listed(self) -> list[Listed]:
         return self._store.listed()
 
-    def count(self) -> int:
-        """How many designs there are, those put away among them."""
-        return self._store.count()
+    def more_than(self, few: int) -> bool:
+        """Whether there are more designs than this, those put away among them; there are never fewer later."""
+        if self._counted <= few:
+            self._counted = self._store.count()
+        return self._counted > few
 
     def done_to(self, identity: str) -> set[str]:
         """What all that was ever done to a design is called. Raises NoSuchDesign."""

@@ -18,7 +18,7 @@ class PathStep:
 
 def first_path(designs: Designs, identity: str, dismissed: bool) -> list[PathStep]:
     """The way of a design, in its order; none where a person put it away or has made more than a few designs."""
-    if dismissed or designs.count() > FIRST_ONES:
+    if dismissed or designs.more_than(FIRST_ONES):
         return []
     labels = designs.done_to(identity)
     typed = any(label.startswith("text of") for label in labels)

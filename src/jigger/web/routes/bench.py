@@ -233,7 +233,7 @@ def _bench(
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many,
         all_lines=line_fields(design, step, recipe.verb, unit(request), font_choices), copied=chosen.get("copied", ""),
-        first_steps=first_path(here.designs, opened.id, request.cookies.get("path") == "off"),
+        first_steps=[] if typed else first_path(here.designs, opened.id, request.cookies.get("path") == "off"),
         traits=[(one.id, one.words) for one in TRAITS.values()],
         removed=here.letter_case.removed(), faces=faces, shop=shop,
         material_choices=[(material.id, material.name) for material in shop.values()],
