@@ -1,8 +1,11 @@
-"""From a key or a release to paint, in the real browser, on the demo designs; the readout after it; frames while sixty
-parts are dragged. The raw figure beside each design: a request that answers the bytes of one of its keys, nothing else.
+"""From a key or a release to paint, in the real browser, on sixty letters and on the reference design, and the readout
+after it; a seeded mix of inputs, 40 % of them typing; frames while sixty parts are dragged.
+
+The raw figure beside each design: a request that answers the bytes of one of its keys, and nothing else.
 """
 
 import os
+import random
 import shutil
 import subprocess
 import sys
@@ -11,21 +14,23 @@ import time
 from pathlib import Path
 from statistics import median
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, sync_playwright
 
 from bench.bare import bare
 from bench.figures import summary
 from bench.lettering import LINES
+from bench.reference import reference
 from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Design, Layer, Lettering, Surface
 from jigger.core.design.model.document import check_whole
 from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Place
-from jigger.services.demo import load_demo
 from jigger.services.designs import Designs
 from jigger.services.house import open_house
 from jigger.services.settings import Settings
 
+Taken = dict[str, list[float]]
+SEED, MIXED = 40, 50
 SIXTY = ("pacifico", "alfa-slab-one", "eb-garamond")
 PACE = 0.15  # seconds from key to key
 BARE = 15  # times that the bare request is made
@@ -50,6 +55,13 @@ WATCH = """
 }
 """
 
+# The middle of the last of what is named that can be taken hold of there: no lozenge or grip lies on it.
+GRASP = """
+(what) => [...document.querySelectorAll(what)].reverse().map((one) => {
+  const {left, top, width, height} = one.getBoundingClientRect(), at = [left + width / 2, top + height / 2];
+  return one.contains(document.elementFromPoint(...at)) ? at : null;
+}).find((at) => at)
+"""
 PATHS = """
 () => [...document.querySelectorAll("#art path[d]")].reduce((sum, one) => sum + one.getAttribute("d").length, 0)
 """
@@ -66,10 +78,9 @@ FRAMES = """
 def run(quick: bool = False) -> dict[str, dict[str, object]]:
     with tempfile.TemporaryDirectory() as folder:
         settings = Settings(data=Path(folder), port=free_port())
-        house = open_house(settings)
-        designs = house.designs
+        designs = open_house(settings).designs
         if not quick:
-            load_demo(designs, house.pictures)
+            designs.add(reference(), "bench")
         for font in SIXTY[: 1 if quick else None]:
             designs.add(sixty(font), "bench")
         environment = {**os.environ, "JIGGER_DATA": folder, "JIGGER_PORT": str(settings.port)}
@@ -99,8 +110,6 @@ def in_browser(address: str, designs: Designs, warmed: float) -> dict[str, dict[
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
         for listed in designs.listed():
-            if not any(isinstance(part, Lettering) for part in designs.open(listed.id).design.parts()):
-                continue
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"{address}/designs/{listed.id}")
             page.locator(f'#readout[data-rev="{listed.seq}"]').wait_for()
@@ -109,19 +118,22 @@ def in_browser(address: str, designs: Designs, warmed: float) -> dict[str, dict[
             hurried = hurrying(page, designs.open(listed.id).design)
             dragged = dragging(page, ".part .take")
             moved = dragging(page, ".bridge rect") if page.locator(".bridge").count() else None
+            mix = mixed(page, designs.open(listed.id).design, MIXED if warmed else 10)
             raw = bare(browser, answer_of_a_key(page, designs.open(listed.id).design), BARE)
             result[listed.name] = {
                 "key_to_paint": summary(typed["drawing"]),
                 "key_to_paint_without_waiting_for_the_readout": summary(hurried),
                 "key_to_readout": summary(typed["readout"]),
                 "release_to_paint": summary(dragged["drawing"]),
+                "mix_to_paint": summary(mix["drawing"]),
+                "mix_to_readout": summary(mix["readout"]),
                 "bare_request_to_paint": summary(raw),
                 "key_to_paint_times_bare": round(median(typed["drawing"]) / median(raw), 2),
             }
             if moved:
                 result[listed.name]["bridge_release_to_paint"] = summary(moved["drawing"])
             for name in every:
-                every[name] += typed[name] + dragged[name] + (moved[name] if moved else [])
+                every[name] += typed[name] + dragged[name] + mix[name] + (moved[name] if moved else [])
             page.close()
         result["sixty parts"] = frames(browser, address, designs)
         browser.close()
@@ -132,11 +144,18 @@ def in_browser(address: str, designs: Designs, warmed: float) -> dict[str, dict[
     return result
 
 
-def typing(page: Page, design) -> dict[str, list[float]]:
+def writing(page: Page, design: Design) -> tuple[Lettering, Locator]:
+    """The first words of a design, chosen, and the field of their last line, with the caret at its end."""
     words = next(part for part in design.parts() if isinstance(part, Lettering))
-    page.locator(f"#step-{words.id} .choose").click()
     field = page.locator(f"#text-{words.lines[-1].id}")
+    if not field.count():
+        page.locator(f"#step-{words.id} .choose").click()
     field.press("End")
+    return words, field
+
+
+def typing(page: Page, design) -> dict[str, list[float]]:
+    words, field = writing(page, design)
     taken: dict[str, list[float]] = {"drawing": [], "readout": []}
     keys = [*"BAREDGO8", *["Backspace"] * 8, *"SR4"]
     if len(words.lines) == len(LINES):  # a monogram is not typed so far
@@ -149,9 +168,7 @@ def typing(page: Page, design) -> dict[str, list[float]]:
 
 def hurrying(page: Page, design) -> list[float]:
     """As a person types: a key every PACE seconds, figures or not."""
-    words = next(part for part in design.parts() if isinstance(part, Lettering))
-    field, taken = page.locator(f"#text-{words.lines[-1].id}"), list[float]()
-    field.press("End")
+    (_, field), taken = writing(page, design), list[float]()
     for key in (*"BAREDGO8", *["Backspace"] * 8) * 2:
         begun = time.monotonic()
         field.press(key)
@@ -162,11 +179,30 @@ def hurrying(page: Page, design) -> list[float]:
     return taken
 
 
+def mixed(page: Page, design: Design, count: int) -> dict[str, list[float]]:
+    """Two of five inputs a letter or a Backspace, the others a nudge, a drag, a step back."""
+    chance, taken = random.Random(SEED), dict[str, list[float]](drawing=[], readout=[])
+    for number in range(count):
+        if number % 5 < 2:
+            _, field = writing(page, design)
+            field.press(chance.choice([*"aeionrst", "Backspace"]))
+            read(page, taken)
+            continue
+        do = chance.choice(("nudge", "drag", "undo"))
+        if do == "drag":
+            dragging(page, ".part .take", (chance.choice((-20, 20)),), taken)
+            continue
+        page.evaluate("() => document.activeElement.blur()")
+        page.keyboard.press(chance.choice(("ArrowLeft", "ArrowUp")) if do == "nudge" else "Control+z")
+        read(page, taken)
+    return taken
+
+
 def answer_of_a_key(page: Page, design: Design) -> bytes:
     """What the application answers to a letter typed."""
-    words = next(part for part in design.parts() if isinstance(part, Lettering))
+    _, field = writing(page, design)
     with page.expect_response("**/edit") as answered:
-        page.locator(f"#text-{words.lines[-1].id}").press("x")
+        field.press("x")
     body = answered.value.body()
     read(page, {})
     return body
@@ -185,8 +221,7 @@ def frames(browser: Browser, address: str, designs: Designs) -> dict[str, object
             page.locator("#art").click(position={"x": 3, "y": 3})
             page.keyboard.press("Control+a")
             page.locator("#many").wait_for()
-        box = page.locator(".part .take").last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        x, y = page.evaluate(GRASP, ".part .take")
         page.mouse.move(x, y)
         page.mouse.down()
         page.evaluate(FRAMES)
@@ -212,13 +247,14 @@ def sixty_parts() -> Design:
     return check_whole(Design(name="Sixty parts", surface=Surface(width=1000, height=700), layers=[layer]))
 
 
-def dragging(page: Page, what: str) -> dict[str, list[float]]:
+def dragging(
+    page: Page, what: str, steps: tuple[int, ...] = (30, -20, 25, -35, 15, -15), taken: Taken | None = None
+) -> Taken:
     """The last of what is named, moved to and fro: the smallest part, or a bridge round its counter."""
-    taken: dict[str, list[float]] = {"drawing": [], "readout": []}
+    taken = {"drawing": [], "readout": []} if taken is None else taken
     page.keyboard.down("Alt")  # not pulled back onto a line
-    for step in (30, -20, 25, -35, 15, -15):
-        box = page.locator(what).last.bounding_box() or {"x": 0, "y": 0, "width": 0, "height": 0}
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    for step in steps:
+        x, y = page.evaluate(GRASP, what)
         page.mouse.move(x, y)
         page.mouse.down()
         page.mouse.move(x + step, y + step / 2, steps=3)
