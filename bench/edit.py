@@ -55,12 +55,18 @@ WATCH = """
 }
 """
 
-# The middle of the last of what is named that can be taken hold of there: no lozenge or grip lies on it.
+# A place where the last of what is named that can be taken hold of is taken hold of: no lozenge or grip lies on it.
 GRASP = """
-(what) => [...document.querySelectorAll(what)].reverse().map((one) => {
-  const {left, top, width, height} = one.getBoundingClientRect(), at = [left + width / 2, top + height / 2];
-  return one.contains(document.elementFromPoint(...at)) ? at : null;
-}).find((at) => at)
+(what) => {
+  const shares = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8];
+  for (const one of [...document.querySelectorAll(what)].reverse()) {
+    const {left, top, width, height} = one.getBoundingClientRect();
+    for (const up of shares) for (const across of shares) {
+      const at = [left + width * across, top + height * up];
+      if (one.contains(document.elementFromPoint(...at))) return at;
+    }
+  }
+}
 """
 PATHS = """
 () => [...document.querySelectorAll("#art path[d]")].reduce((sum, one) => sum + one.getAttribute("d").length, 0)
