@@ -161,6 +161,18 @@ def test_a_sender_that_does_not_wait_is_cut_off(wired: tuple[PlateTable, tuple[s
     eventually(lambda: table.state == "ready")
 
 
+def test_a_bed_ends_sooner_from_an_origin_further_in(wired: tuple[PlateTable, tuple[str, int]]) -> None:
+    table, address = wired
+    table.order({"do": "set origin", "x": "2985", "y": "0"})
+    with pytest.raises(MachineGone, match="X20 Y20 lies beyond the bed"):
+        send_gcode(address, "job 6", [BEGIN, SQUARE], lambda *_: None)
+    eventually(lambda: table.state == "ready")
+    table.order({"do": "set origin", "x": "2970", "y": "1400"})
+    send_gcode(address, "job 7", [BEGIN, SQUARE], lambda *_: None)
+    said = table.order({"do": "status"})
+    assert (said["x"], said["y"]) == (2970 + table.at[0], 1400 + table.at[1]) and table.drawings[-1].lifted == 1
+
+
 def test_a_slip_moves_what_comes_after_it() -> None:
     table = PlateTable(0.0)
     table.order({"do": "fault", "kind": "slip"})

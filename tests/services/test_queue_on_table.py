@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 import pytest
 import shapely
+from sqlalchemy.exc import OperationalError
 
 from jigger.core.cut.paths.compared import TRUE, asked_lines, drawn_lines, stray
 from jigger.core.cut.paths.path_text import read_path
@@ -16,9 +17,9 @@ from jigger.core.errors import CommandRefused
 from jigger.machines.line import panel
 from jigger.services.demo import demo_designs
 from jigger.services.house import House, open_house
-from jigger.services.queue.queue import Queue
+from jigger.services.queue.queue import Lies, Queue
 from jigger.services.settings import Settings, address
-from jigger.store.jobs import LINED_UP, OFF, STOPPED, Job
+from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED, Job, JobStore
 from tests.conftest import eventually
 from tests.services.test_queue import held, state
 
@@ -203,3 +204,119 @@ def test_what_no_connected_machine_cuts_is_said(house: House, queue: Queue) -> N
         with pytest.raises(CommandRefused, match="from 1 to 50"):
             queue.line_up(house.designs.create_plain("Heron"), copies=copies)
     assert queue.jobs() == []
+
+
+def stuck(queue: Queue, job: int) -> None:
+    """Wait until a table that was told to stick stands still in the midst of a job, and its queue knows."""
+    eventually(lambda: queue.job(job).reached == 2 and "paused" in queue.job(job).message)
+
+
+def test_a_table_killed_mid_contour_is_said_and_the_job_goes_on_once_it_is_back(
+    house: House, queue: Queue, table: Start
+) -> None:
+    machine = table()
+    panel(house.queue.stations["plate-table"].front, "fault", more={"kind": "stick"})
+    queue.start()
+    job = queue.line_up(house.designs.create("stencil-plate", {**STEEL, "text": "MOORINGS"}))
+    stuck(queue, job)
+    machine.kill()
+    machine.wait()
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert queue.job(job).reached == 2 and "went away" in queue.job(job).message
+    table()
+    eventually(lambda: queue.machine_state("plate-table") == "ready")
+    assert [one.state for one in queue.jobs()] == [STOPPED], "it is not sent again by itself"
+    on = off(queue, queue.go_on(job))
+    whole = asked_lines(read_path(queue.job(job).path))
+    assert stray(whole[2:], drawn_lines(on.picture)) <= TRUE and on.strokes == len(whole) - 2
+
+
+def test_both_killed_mid_contour_and_begun_again_cut_nothing_by_themselves(
+    settings_for: Settings, house: House, start: Callable[..., subprocess.Popen], table: Start
+) -> None:
+    machine = table()
+    front = address(settings_for.table_panel)
+    panel(front, "fault", more={"kind": "stick"})
+    job = house.queue.line_up(house.designs.create("stencil-plate", {**STEEL, "text": "MOORINGS"}))
+    waiting = house.queue.line_up(house.designs.create("stencil-plate", STEEL))
+    environment = {"JIGGER_DATA": str(settings_for.data), "JIGGER_PORT": str(settings_for.port), "JIGGER_TABLE":
+                   settings_for.table, "JIGGER_TABLE_PANEL": settings_for.table_panel}  # fmt: skip
+    server = start("jigger.cli", "serve", **environment)
+    stuck(house.queue, job)
+    for process in (server, machine):
+        process.kill()
+        process.wait()
+    table()
+    after = open_house(settings_for)
+    after.queue.start()
+    off(after.queue, waiting)  # what never was on the machine is cut, once
+    broken = after.queue.job(job)
+    assert broken.state == STOPPED and broken.reached == 2 and "Jigger was stopped" in broken.message
+    assert panel(front, "picture", f"job {job}")["picture"] is None and len(after.queue.jobs()) == 2
+    on = off(after.queue, after.queue.go_on(job))
+    assert on.layer.endswith("from line 3")
+    after.queue.close()
+
+
+@pytest.mark.parametrize("full_at", ["reached", "picture"])
+def test_a_full_disk_ends_no_job_and_what_became_of_it_is_written_down_later(
+    house: House, queue: Queue, table: Start, monkeypatch: pytest.MonkeyPatch, full_at: str
+) -> None:
+    """While how far it is, or its picture, cannot be kept, the machine cuts on; nothing else is sent meanwhile."""
+    table()
+    full, refused, change = threading.Event(), list[str](), JobStore.change
+    full.set()
+
+    def kept(self: JobStore, identity: int, now: str, **values: object) -> None:
+        if full.is_set() and full_at in values:
+            refused.append(str(values.get("state", "")))
+            raise OperationalError("UPDATE job", {}, Exception("database or disk is full"))
+        change(self, identity, now, **values)
+
+    monkeypatch.setattr(JobStore, "change", kept)
+    design = house.designs.create("stencil-plate", STEEL)
+    first, second = queue.line_up(design), queue.line_up(house.designs.create("stencil-plate", {**STEEL, "text": "WO"}))
+    queue.start()
+    eventually(lambda: refused.count(OFF) > 1)
+    assert queue.unkept("plate-table") and (state(queue, first), state(queue, second)) == (ON, LINED_UP)
+    full.clear()
+    assert off(queue, first).stray <= TRUE and off(queue, second).message == ""
+    assert not queue.unkept("plate-table") and len(queue.jobs()) == 2
+    titles = [panel(house.queue.stations["plate-table"].front, "reached", f"job {one}") for one in (first, second)]
+    assert [one["reached"] for one in titles] == [str(queue.job(one).strokes) for one in (first, second)]
+
+
+def test_what_a_sheet_uses_is_taken_off_its_stock_once_it_is_cut(
+    house: House, queue: Queue, table: Start, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    table()
+    stock = house.cut_lists.stock
+    plate = stock.put_in({"material": "mild-steel", "form": "plate", "width": 1000.0, "length": 500.0})
+    lies = Lies("list", "run", plate.id, 320.0)
+    design = house.designs.open(house.designs.create("stencil-plate", STEEL))
+    path = house.workshop.tool_path(
+        design.design, "", False, house.shop.tooling(), machine="plate-table", language="gcode"
+    )
+    steel = house.workshop.exact(design.design).layers[0].material
+
+    def sent(pen: bool = False) -> int:
+        given = (design.id, "Boat", 1, steel, path, "", "#888888", house.shop.tooling(), pen)
+        return queue.line_up_path(*given, "plate-table", lies=lies)
+
+    panel(house.queue.stations["plate-table"].front, "fault", more={"kind": "stick"})
+    queue.start()
+    job = sent()
+    stuck(queue, job)
+    assert queue.takes_stock("list", "run") and stock.piece(plate.id).width == 1000
+    queue.order("take offline", "plate-table")
+    eventually(lambda: state(queue, job) == STOPPED)
+    assert stock.piece(plate.id).width == 1000 and not queue.job(job).booked, "it is not cut yet"
+    queue.order("go online", "plate-table")
+    queue.order("resume", "plate-table")
+    on = off(queue, queue.go_on(job))
+    eventually(lambda: "320 mm taken off" in queue.job(on.id).booked)
+    assert (stock.piece(plate.id).width, stock.piece(plate.id).offcut) == (680, True)
+    stock.take_out(plate.id)
+    again = off(queue, queue.again(on.id))
+    eventually(lambda: queue.job(again.id).booked.startswith("Not taken off the stock"))
+    assert not queue.takes_stock("list", "other")

@@ -70,18 +70,27 @@ def test_each_machine_has_a_page_of_what_it_can(client: TestClient) -> None:
         assert words in page
     assert "off the roll" in client.get("/machines/roll-plotter").text
     assert client.get("/machines/none").status_code == 422
-    for do in ("load", "explode"):
+    typed = {"do": "set origin", "x": "wide", "y": "0"}
+    assert "wide" in client.post("/machines/plate-table", data=typed, headers=HX).text
+    for do in ("load", "explode", "set origin"):
         assert client.post("/machines/plate-table", data={"do": do}, headers=HX).status_code == 422
     assert client.post("/machines/none", data={"do": "pause"}, headers=HX).status_code == 422
 
 
-def test_what_is_right_and_what_is_not_is_said_before_sending(client: TestClient) -> None:
+def test_what_is_right_and_what_is_not_is_said_before_sending(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
     here = client.app.state.house
     plate = here.designs.create("stencil-plate", {"text": "BOAT", "material": "mild-steel", "height_mm": "900"})
     page = client.get(f"/designs/{plate}/cut").text
     for words in ("The plate table is switched off.", "Nobody said what lies in it.", "the plate table has 3000 × 1500 mm",
                   "Send to the plate table"):  # fmt: skip
         assert words in page
+    said = {"origin_x": "500.0", "origin_y": "0.0", "x": "500.0", "y": "0.0"}
+    with monkeypatch.context() as patch:
+        patch.setattr(here.queue, "machine_says", lambda _: said)
+        assert "the plate table has 2500 × 1500 mm from its origin on" in client.get(f"/designs/{plate}/cut").text
+        assert "500, 0 mm from there" in client.get("/machines/plate-table").text
     laser = here.designs.create("stencil-plate", {"text": "BOAT", "material": "stainless"})
     page = client.get(f"/designs/{laser}/cut").text
     assert (

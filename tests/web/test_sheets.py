@@ -5,10 +5,13 @@ import json
 import zipfile
 from pathlib import Path
 
+import numpy as np
+import pypdfium2
 import pytest
 from fastapi.testclient import TestClient
 
 from jigger.cli import main
+from jigger.core.cut.paths.path_text import read_path
 from tests.web.test_pages import HX
 
 PLATE = {"text": "BOAT", "height_mm": "60", "material": "oiled-card"}
@@ -124,6 +127,62 @@ def test_a_run_goes_to_the_queue_with_what_it_holds(client: TestClient, listed: 
     (job,) = client.app.state.house.queue.jobs()
     assert (job.design_id, job.revision, job.material) == (plate, 1, "Oiled card") and job.total > 1000
     assert client.post(f"/cut-lists/{listed}/send", data={"sheet": "7"}, headers=HX).status_code == 422
+
+
+def test_proofs_and_guides_of_all_designs_are_one_paper_each(client: TestClient, listed: str) -> None:
+    here = client.app.state.house
+    assert client.get(f"/cut-lists/{listed}/proofs.pdf").content.startswith(b"%PDF")
+    other = here.designs.create("stencil-plate", {**PLATE, "text": "O"})
+    for design in (other, here.designs.create("gap-line-name", {"text": "Oar"})):
+        client.post(f"/cut-lists/{listed}/gather", data={"design": design, "copies": "2"}, headers=HX)
+    pages = {}
+    for name in ("proofs.pdf", "guides.pdf?scaled=true", "guides.pdf"):
+        answer = client.get(f"/cut-lists/{listed}/{name}")
+        with pypdfium2.PdfDocument(answer.content) as document:
+            pages[name] = [page.get_textpage().get_text_bounded() for page in document]
+        assert name.split(".")[0].replace("guides", "placement guides") in answer.headers["content-disposition"]
+    for name in ("proofs.pdf", "guides.pdf?scaled=true"):
+        assert len(pages[name]) == 3
+        assert all(title in page for title, page in zip(("BOAT", "O", "Oar"), pages[name], strict=True))
+    assert len(pages["guides.pdf"]) > 3, "true size takes more of them"
+    empty = client.post("/cut-lists", data={"name": "None"}, headers=HX).headers["hx-redirect"]
+    assert client.get(f"{empty}/proofs.pdf").status_code == 422
+
+
+def test_some_items_of_a_sheet_are_sent_alone_where_they_lie(client: TestClient, listed: str) -> None:
+    here = client.app.state.house
+    other = here.designs.create("stencil-plate", {**PLATE, "text": "O"})
+    client.post(f"/cut-lists/{listed}/gather", data={"design": other, "copies": "1"}, headers=HX)
+    first, second = items(client, listed)
+    page = client.get(f"/cut-lists/{listed}").text
+    assert "Only some of it" in page and all(f'name="items" value="{one.id}"' in page for one in (first, second))
+    run = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs[0]
+    for chosen in ([], [second.id], [first.id, second.id]):
+        client.post(f"/cut-lists/{listed}/send", data={"sheet": "0", "items": chosen}, headers=HX)
+    (every, one) = reversed(here.queue.jobs())  # what is chosen in full is the same again, sent once
+    assert ("some items" in every.layer, "some items" in one.layer) == (False, True) and one.design_id == other
+    (alone,) = [copy for copy in run.placed if copy.entry.listed == second.id]
+    points = np.concatenate([stroke.flattened(0.1) for stroke in read_path(here.queue.job(one.id).path).strokes])
+    left, bottom, right, top = alone.kept.bounds
+    assert np.allclose([points.min(axis=0), points.max(axis=0)], [[left, bottom], [right, top]], atol=2.0)
+    assert client.post(f"/cut-lists/{listed}/send", data={"items": ["none"]}, headers=HX).status_code == 422
+
+
+def test_a_run_on_a_piece_of_stock_takes_it_off_by_its_jobs(client: TestClient, listed: str) -> None:
+    here = client.app.state.house
+    piece = here.cut_lists.stock.put_in({"material": "oiled-card", "form": "sheet", "width": 700.0, "length": 500.0})
+    run = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs[0]
+    edit(client, listed, do="lay out", run=run.key, stock=piece.id)
+    assert "Take what is used off the stock" in client.get(f"/cut-lists/{listed}").text
+    client.post(f"/cut-lists/{listed}/send", data={"pen": "true"}, headers=HX)
+    assert "Take what is used off the stock" in client.get(f"/cut-lists/{listed}").text
+    client.post(f"/cut-lists/{listed}/send", data={}, headers=HX)
+    found = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs[0]
+    job, pen = here.queue.jobs()
+    assert (job.stock, job.used, job.list_id, job.run) == (piece.id, found.used(0), listed, found.key)
+    assert (pen.stock, pen.used) == ("", 0)
+    page = client.get(f"/cut-lists/{listed}").text
+    assert "taken off the stock once it is cut" in page and "Take what is used" not in page
 
 
 def test_the_command_line_lays_a_list_out(

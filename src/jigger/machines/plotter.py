@@ -20,6 +20,8 @@ Instructions = queue.Queue[tuple[str, str] | None]
 
 
 class Plotter(StandIn):
+    wide, high = 50_000.0, 630.0  # a roll, and what it takes across
+
     def __init__(self, haste: float = 1.0):
         super().__init__("knife", haste)
 

@@ -1,8 +1,8 @@
 """What the simulated machines have in common: a bed with something loaded, a front panel, and faults put in on purpose.
 
 The panel takes one JSON object a line, {"do": …}: `status`, `pause`, `resume`, `take offline`, `go online`, `run out`,
-`load` (with `material` and `tool` where they change), `picture` and `reached` (with the `title` of a job), `fault`
-(with `kind`: `slip`, `garbage`, `silence`, `stick`, or nothing).
+`load` (with `material` and `tool` where they change), `set origin` (at `x`, `y` mm of the bed), `picture` and `reached`
+(with the `title` of a job), `fault` (with `kind`: `slip`, `garbage`, `silence`, `stick`, or nothing).
 """
 
 import argparse
@@ -25,9 +25,12 @@ AFTER = 2  # strokes that are drawn right before it slips, or stands still
 
 
 class StandIn(ABC):
-    """A machine by itself. `haste` multiplies the true speed; 0 draws at once. `material`: what lies in it, as a person
-    said; `tool`: what it holds.
+    """A machine by itself, with a bed so `wide` and `high`, mm. `haste` multiplies the true speed; 0 draws at once.
+    `material`: what lies in it, as a person said; `tool`: what it holds.
     """
+
+    wide: float
+    high: float
 
     def __init__(self, tool: str, haste: float = 1.0):
         self.haste, self.tool, self.material = haste, tool, ""
@@ -37,7 +40,8 @@ class StandIn(ABC):
         self.stocked = True
         self.drawing_now = False
         self.fault = ""
-        self.at: Point = (0.0, 0.0)
+        self.at: Point = (0.0, 0.0)  # from its origin
+        self.origin: Point = (0.0, 0.0)  # on the bed, from its near left corner
         self.drawings: list[Drawing] = []
         self._clients: set[socket.socket] = set()
 
@@ -103,9 +107,15 @@ class StandIn(ABC):
         act = getattr(self, "_" + str(wanted).replace(" ", "_"), None) if wanted in ORDERS else None
         if act is None:
             return {"state": self.state, "error": f"no such order: {wanted}"}
-        act(order)
-        x, y = self.at
-        return {"state": self.state, "material": self.material, "tool": self.tool, "x": round(x, 2), "y": round(y, 2)}
+        try:
+            act(order)
+        except ValueError as error:
+            return {"state": self.state, "error": str(error)}
+        (x, y), (across, up) = self.at, self.origin
+        return {
+            "state": self.state, "material": self.material, "tool": self.tool,
+            "x": round(x + across, 2), "y": round(y + up, 2), "origin_x": across, "origin_y": up,
+        }  # fmt: skip
 
     def _status(self, order: dict[str, str]) -> None:
         del order  # it changes nothing
@@ -124,6 +134,14 @@ class StandIn(ABC):
         self.material = order.get("material", self.material)
         self.tool = order.get("tool") or self.tool
 
+    def _set_origin(self, order: dict[str, str]) -> None:
+        x, y = float(order.get("x", "")), float(order.get("y", ""))
+        if self.drawing_now:
+            raise ValueError("its origin stays where it is while it cuts")
+        if not (0 <= x < self.wide and 0 <= y < self.high):
+            raise ValueError(f"its origin lies on its bed, which is {self.wide:g} × {self.high:g} mm")
+        self.origin, self.at = (x, y), (0.0, 0.0)
+
     def _take_offline(self, _: dict[str, str]) -> None:
         self.online = False
         for client in list(self._clients):
@@ -137,7 +155,7 @@ class StandIn(ABC):
             self.fault = order.get("kind", "")
 
 
-ORDERS = ("status", "pause", "resume", "run out", "load", "take offline", "go online", "fault")
+ORDERS = ("status", "pause", "resume", "run out", "load", "take offline", "go online", "set origin", "fault")
 
 
 class _Server(socketserver.ThreadingTCPServer):

@@ -17,7 +17,6 @@ from jigger.machines.drawing import Drawing
 from jigger.machines.gcode_reader import Act, Reader, Refused
 from jigger.machines.stand_in import StandIn, begin
 
-WIDE, HIGH = 3000.0, 1500.0  # mm of its bed
 BUFFER = 32  # lines that it takes before they are done
 MOST_WAITING = 4 * BUFFER  # lines that a sender may send without being told that they are taken
 ROOM_LOOKED_FOR = 0.005  # s
@@ -29,6 +28,8 @@ Lines = queue.Queue[str | None]
 
 
 class PlateTable(StandIn):
+    wide, high = 3000.0, 1500.0
+
     def __init__(self, haste: float = 1.0):
         super().__init__("torch", haste)
         self._done, self._lit = 0, False
@@ -37,7 +38,7 @@ class PlateTable(StandIn):
         """A thread reads, this one draws."""
         lines: Lines = queue.Queue(BUFFER)
         self._done, self._lit = 0, False
-        reader = Reader(WIDE, HIGH)
+        reader = Reader(self.wide - self.origin[0], self.high - self.origin[1])
         threading.Thread(target=self._read, args=(client, lines), daemon=True).start()
         try:
             while (line := lines.get()) is not None:

@@ -157,6 +157,12 @@ class CutLists:
                 self._builds.popitem(last=False)
         return found
 
+    def designs_of(self, data: CutList) -> list[tuple[Design, int]]:
+        """The designs of a list, each at every revision that lies on it, in its order."""
+        asked = dict.fromkeys((item.design, item.revision) for item in data.items)
+        found = [(self._designs.at(design, revision), revision) for design, revision in asked]
+        return [(design, revision) for design, revision in found if design is not None]
+
     def laid_out(self, data: CutList) -> SheetPlan:
         """The runs of a list as its items were at their revisions."""
         return lay_out(data, self._designs.at, self._designs.head_number, self._built, self.stock.listed())

@@ -121,8 +121,9 @@ def open_house(settings: Settings) -> House:
     workshop = Workshop(letter_case)
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
-    cut_lists = CutLists(CutListStore(engine), designs, workshop, StockRoom(ShopStore(engine, "stock")))
-    queue = Queue(JobStore(engine), designs, stations_of(settings))
+    stock = StockRoom(ShopStore(engine, "stock"))
+    cut_lists = CutLists(CutListStore(engine), designs, workshop, stock)
+    queue = Queue(JobStore(engine), designs, stations_of(settings), stock)
     return House(
         designs,
         queue,

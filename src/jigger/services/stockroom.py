@@ -52,6 +52,15 @@ class StockRoom:
         rest = piece.model_copy(update={"count": piece.count - run.sheets + 1})
         return rest.used(run.used(run.sheets - 1))
 
+    def taken(self, identity: str, used: float) -> str:
+        """So many mm taken off a piece, or off one of several alike, as it was cut; what came of that, in words."""
+        try:
+            piece = self.piece(identity)
+            self._replace(piece, piece.used(used))
+        except (CommandRefused, UnknownChoice) as error:
+            return f"Not taken off the stock: {error}."
+        return f"{used:.0f} mm taken off the stock: {piece.title}."
+
     def use(self, run: Run) -> list[StockPiece]:
         """Take what a run uses off the piece it lies on; what is left of it. Raises CommandRefused, UnknownChoice; the
         stock is then as it was.
@@ -61,7 +70,9 @@ class StockRoom:
         piece = self.piece(run.options.stock)
         if run.sheets > piece.count:
             raise CommandRefused(piece.title.capitalize(), f"the run takes {run.sheets} of them")
-        left = self.left_after(run)
+        return self._replace(piece, self.left_after(run))
+
+    def _replace(self, piece: StockPiece, left: list[StockPiece]) -> list[StockPiece]:
         kept = [
             one if i == 0 else one.model_copy(update={"id": f"s{secrets.token_hex(4)}"}) for i, one in enumerate(left)
         ]

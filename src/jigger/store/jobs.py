@@ -14,7 +14,8 @@ REMOVED = "removed"  # kept as the last one on the machine, to know what is load
 @dataclass(frozen=True)
 class NewJob:
     """What is lined up: `path` is the tool path as text, of `strokes` strokes and `total` mm; `layer` the title of what
-    is cut, `colour` what it is cut from, `machine` what it is for, `settings` what it is cut with, in words.
+    is cut, `colour` what it is cut from, `machine` what it is for, `settings` what it is cut with, in words. Of a run
+    of a cut list: its `list_id` and `run`, and the piece of `stock` it lies on, of which it takes `used` mm.
     """
 
     design_id: str
@@ -29,14 +30,18 @@ class NewJob:
     colour: str = ""
     pen: bool = False
     settings: str = ""
+    list_id: str = ""
+    run: str = ""
+    stock: str = ""
+    used: float = 0.0
 
 
 @dataclass(frozen=True)
 class Job(NewJob):
     """One job; `done` mm of it are cut, `picture` what was drawn, if it was `drawn`; in lists that and the path, which
-    are long, are left empty. `reached`: so many strokes the machine says it has
-    done. `stray`: how far the picture lies beside the path, mm; None where that was not looked at. `begun`: when it
-    last went to the machine; `loaded`: a person said that its material is in the machine.
+    are long, are left empty. `reached`: so many strokes the machine says it has done. `booked`: what was taken off the
+    stock for it, in words. `stray`: how far the picture lies beside the path, mm; None where that was not looked at.
+    `begun`: when it last went to the machine; `loaded`: a person said that its material is in the machine.
     """
 
     id: int = 0
@@ -51,6 +56,7 @@ class Job(NewJob):
     loaded: bool = False
     place: int = 0
     reached: int = 0
+    booked: str = ""
     stray: float | None = None
 
     @property
@@ -79,6 +85,12 @@ class JobStore:
         with Session(self._engine) as session:
             shown = select(*columns, drawn).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
             return [Job(path="", **{**row._mapping, "drawn": bool(row.drawn)}) for row in session.execute(shown)]
+
+    def takes_stock(self, list_id: str, run: str) -> bool:
+        """Whether a job of a run takes what it uses off the stock, or has done so."""
+        asked = JobRow.list_id == list_id, JobRow.run == run, JobRow.stock != "", JobRow.state != REMOVED
+        with Session(self._engine) as session:
+            return session.scalar(select(JobRow.id).where(*asked).limit(1)) is not None
 
     def next(self, machine: str) -> tuple[Job, bool] | None:
         """The next job of a machine, and whether it is cut from something else than the last one there, and no person

@@ -100,6 +100,8 @@ class JobRow(Base):
     `begun`: when it last went to the machine. `loaded`: a person said that its material is in the machine. `place`:
     among those lined up, then by number. `reached`: how many of its `strokes` the machine says are done. `stray`: how
     far its picture lies beside the path, mm. `pen`: it is drawn on paper. `settings`: in words, what it is cut with.
+    `list_id`, `run`: the cut list and run it is a sheet of; `used` mm of the piece `stock` are taken off once it is
+    cut, which `booked` says.
     """
 
     __tablename__ = "job"
@@ -127,6 +129,11 @@ class JobRow(Base):
     stray: Mapped[float | None]
     pen: Mapped[bool] = mapped_column(default=False)
     settings: Mapped[str] = mapped_column(default="")
+    list_id: Mapped[str] = mapped_column(default="")
+    run: Mapped[str] = mapped_column(default="")
+    stock: Mapped[str] = mapped_column(default="")
+    used: Mapped[float] = mapped_column(default=0.0)
+    booked: Mapped[str] = mapped_column(default="")
     __table_args__ = (Index("job_state", "machine", "state"),)
 
 

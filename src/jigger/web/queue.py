@@ -14,8 +14,10 @@ MOST_SHOWN = 40  # of those that are off
 
 @dataclass(frozen=True)
 class StationView:
-    """`state` and what it says: the `material` in it, the `tool` it holds, where it stands. `waits`: the number of the
-    job that waits for something to be loaded, and what is said of that. `last`: the job that is on it, or was.
+    """`state` and what it says: the `material` in it, the `tool` it holds, where it stands and its
+    `origin`, mm on the bed. `waits`: the number of the
+    job that waits for something to be loaded, and what is said of that. `unkept`: how its last job
+    ended could not be written down. `last`: the job that is on it, or was.
     `materials`: what may be loaded, as the machine is told and in words.
     """
 
@@ -26,7 +28,9 @@ class StationView:
     tool: str
     x: str
     y: str
+    origin: tuple[str, str]
     waits: tuple[int, str] | None
+    unkept: bool
     last: Job | None
     lined_up: int
     materials: list[tuple[str, str]]
@@ -110,6 +114,7 @@ def _view(house: House, station: Station, can: Machine, jobs: list[Job]) -> Stat
     ]
     return StationView(
         station, can, state, said.get("material", ""), said.get("tool", ""), said.get("x", ""), said.get("y", ""),
-        house.queue.waiting(station.id), next((job for job in own if job.begun), None),
+        (said.get("origin_x", ""), said.get("origin_y", "")), house.queue.waiting(station.id),
+        house.queue.unkept(station.id), next((job for job in own if job.begun), None),
         sum(job.state == LINED_UP for job in own), materials,
     )  # fmt: skip

@@ -122,6 +122,12 @@ class SheetView:
         return next((one for one in self.copies if one.key == self.step), None)
 
     @property
+    def lying(self) -> list[tuple[str, str]]:
+        """The items of the list that lie on the sheet shown: their ids and titles."""
+        on = {one.entry.listed for one in self.run.on(self.sheet)} if self.run else set()
+        return [(item.item.id, item.title) for card in self.cards for _, item in card.items if item.item.id in on]
+
+    @property
     def box(self) -> list[float]:
         """What is shown: x, y down, width, height."""
         if self.map is not None:

@@ -13,6 +13,7 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.model.design import Design, GroundMargin, Join, Layer, Lettering, Shape, Surface
 from jigger.core.design.model.document import check_whole
@@ -50,6 +51,14 @@ CASES = {
     "the foot of a band in mm": (
         one(PLATE.model_copy(update={"finishes": [Bands(id="f", by="measure", strips=[Strip(low=9, high=40)])]})),
         "plate", "f low.0"),
+    "columns": (one(name(finishes=[Repeat(id="f", rows=2, columns=3)])), "part", "f gap_x"),
+    "rows": (one(name(finishes=[Repeat(id="f", rows=4, columns=1)])), "part", "f gap_y"),
+    "rows of what is fitted": (
+        one(PLATE, name(finishes=[Repeat(id="f", rows=3)], fit=Fit(kind="width", to="plate"))), "part", "f gap_y"),
+    "a circle of copies": (one(name("O", finishes=[Repeat(id="f", form="circle")])), "part", "f radius"),
+    "an outline of a layer": (one(name(), finishes=[Outline(id="f", steps=[3.0])]), "layer", "f steps.0"),
+    "an outline of an opened layer": (
+        one(name(), build="open", finishes=[Outline(id="f", style="gap and line", steps=[3.0, 2.0])]), "layer", "f steps.1"),
     "the width of a shape": (one(PLATE), "plate", "plate width"),
     "the height of a shape": (one(PLATE), "plate", "plate height"),
     "the margin round a part": (
@@ -64,9 +73,10 @@ CASES = {
     "the margin of a ground": (one(name(), build="open", ground=GroundMargin(margin=15.0)), "", "layer ground.margin"),
 }  # fmt: skip
 # A shade and a tail that grow shift the whole, which keeps its middle; bent letters are not a plain arc; strips keep theirs;
-# and what is fitted stays as high as it is, however thick its outline.
+# and what is fitted stays as high as it is, however thick its outline, and is put in its middle again.
 SLACK = {
     "an outline of what is fitted": 5.0,
+    "rows of what is fitted": 2.5,
     "a shade": 4.0,
     "the sag of a tail": 4.0,
     "an arc": 7.0,

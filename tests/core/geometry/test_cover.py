@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
+from jigger.core.design.building.build import COARSER
 from jigger.core.geometry.area.cover import units
 from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection, union
 from jigger.core.geometry.offsets.offset import grow
@@ -54,6 +55,16 @@ def test_lines_round_an_edge_grow_as_what_they_enclose(name: str) -> None:
     for distance in (0.3, 1.4, 4.0):
         grown = grow(drawn, distance, 0.002, Cache())
         assert gone_from(grown, as_one(drawn, distance)) <= 0.004 * grown.length
+
+
+@pytest.mark.parametrize("tolerance", COARSER)
+def test_lines_that_are_shown_coarsely_are_still_put_together(tolerance: float) -> None:
+    """At any zoom lines grow by what they enclose, also where they are hardly further apart than a pixel."""
+    for steps in ([2.0, 1.5] * 3, [0.4, 0.3]):
+        drawn = outlined(ZOO["ring"], "gap and line", "out", steps, "round", tolerance, Cache())
+        assert units(drawn).least == max(steps[::2])
+        finely = outlined(ZOO["ring"], "gap and line", "out", steps, "round", 0.002, Cache())
+        assert gone_from(drawn, finely) <= 1.2 * tolerance * drawn.length
 
 
 def test_a_letter_more_grows_no_other_letter() -> None:

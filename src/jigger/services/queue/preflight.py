@@ -89,12 +89,16 @@ def _fits(asked: Asked) -> Said:
     """A roll runs on to the right; a bed ends on all sides."""
     left, bottom, right, top = _reach(asked.path)
     wide, high, machine = right - left, top - bottom, asked.machine
-    across, along = (high, wide) if machine.length is None else (wide, high)
-    size = f"{wide:.0f} × {high:.0f} mm"
-    if across <= machine.width and along <= (machine.length or along):
-        return Said(f"It needs {size}, and has room.", "well")
-    room = f"{machine.width:g} mm across" if machine.length is None else f"{machine.width:g} × {machine.length:g} mm"
-    return Said(f"It needs {size}; the {asked.station.words.lower()} has {room}.", "wrong")
+    x, y = (float(asked.said.get(f"origin_{axis}") or 0.0) for axis in "xy")
+    size, from_there = f"{wide:.0f} × {high:.0f} mm", " from its origin on" if x or y else ""
+    if machine.length is None:
+        fits, room = high <= machine.width - y, f"{machine.width - y:g} mm across"
+    else:
+        fits = wide <= machine.width - x and high <= machine.length - y
+        room = f"{machine.width - x:g} × {machine.length - y:g} mm"
+    if fits:
+        return Said(f"It needs {size}, and has room{from_there}.", "well")
+    return Said(f"It needs {size}; the {asked.station.words.lower()} has {room}{from_there}.", "wrong")
 
 
 def _reach(path: ToolPath) -> Box:

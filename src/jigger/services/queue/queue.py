@@ -1,6 +1,7 @@
 """The queue: jobs lined up for, on, and off the machines. A thread a machine sends; the rest is on disk."""
 
 import threading
+from dataclasses import astuple, dataclass
 
 from jigger.core.cut.paths.path_text import read_path, write_path
 from jigger.core.cut.paths.toolpath import ToolPath
@@ -14,6 +15,7 @@ from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
 from jigger.services.queue.sending import Sending, lengths_of, named
 from jigger.services.queue.stations import Station, station_for
+from jigger.services.stockroom import StockRoom
 from jigger.store.jobs import LINED_UP as LINED_UP
 from jigger.store.jobs import OFF as OFF
 from jigger.store.jobs import ON as ON
@@ -21,18 +23,35 @@ from jigger.store.jobs import STOPPED as STOPPED
 from jigger.store.jobs import Job as Job
 from jigger.store.jobs import JobStore, NewJob
 
-PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load")
+PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load", "set origin")
 PAPER = "Paper, with the pen"
 TWICE = 3.0  # seconds: the same sent again sooner is a double click
 RESTARTED = "Jigger was stopped while this job was on the machine. Look at the material before the job goes on."
 MOST_COPIES = 50
 
 
+@dataclass(frozen=True)
+class Lies:
+    """Where a sheet of a run of a cut list lies: the piece of `stock`, none where it is not on hand, and how many mm
+    of it are `used`.
+    """
+
+    list_id: str = ""
+    run: str = ""
+    stock: str = ""
+    used: float = 0.0
+
+
+NOWHERE = Lies()
+
+
 class Queue:
-    def __init__(self, jobs: JobStore, designs: Designs, stations: dict[str, Station]):
+    def __init__(self, jobs: JobStore, designs: Designs, stations: dict[str, Station], stock: StockRoom):
         self.stations = stations
         self._jobs, self._designs = jobs, designs
-        self._sending = {one.id: Sending(one, jobs) for one in stations.values()}
+        self._sending = {
+            one.id: Sending(one, jobs, lambda job: stock.taken(job.stock, job.used)) for one in stations.values()
+        }
         self._lining = threading.Lock()
 
     def start(self) -> None:
@@ -76,18 +95,21 @@ class Queue:
 
     def line_up_path(
         self, design_id: str, name: str, revision: int, material: Material, path: ToolPath, title: str, colour: str,
-        tooling: Tooling, pen: bool = False, machine: str = "", copies: int = 1,
+        tooling: Tooling, pen: bool = False, machine: str = "", copies: int = 1, lies: Lies = NOWHERE,
     ) -> int:  # fmt: skip
         """A way of a layer or a run that holds this design, as often as there are to be `copies`: the last job's
         number, or that of the same one lined up just now: a double click. With a `pen` the same way is drawn on paper,
-        once. Raises CommandRefused.
+        once. What it uses of the stock it `lies` on is taken off that when it is cut. Raises CommandRefused.
         """
         if not 1 <= copies <= MOST_COPIES:
             raise CommandRefused("Copies", f"from 1 to {MOST_COPIES} at a time; lay out more on a cut list")
         station = station_for(self.stations, tooling, material, machine, pen)
         path, of = (path.penned(), PAPER) if pen else (path, material.name)
         title = f"{title}, pen test".lstrip(", ") if pen else title
-        new = _new(design_id, name, revision, of, path, station, title, "#ffffff" if pen else colour, pen)
+        new = _new(
+            design_id, name, revision, of, path, station, title, "#ffffff" if pen else colour, pen,
+            NOWHERE if pen else lies,
+        )  # fmt: skip
         return self._add(new, 1 if pen else copies)
 
     def again(self, job: int) -> int:
@@ -108,9 +130,17 @@ class Queue:
         title = f"{found.layer}, from line {reached + 1}".lstrip(", ")
         new = _new(
             found.design_id, found.title, found.revision, found.material, path, self.stations[found.machine], title,
-            found.colour, found.pen,
+            found.colour, found.pen, Lies(found.list_id, found.run, found.stock, found.used),
         )  # fmt: skip
         return self._add(new, 1)
+
+    def takes_stock(self, list_id: str, run: str) -> bool:
+        """Whether jobs of a run of a cut list take what they use off the stock."""
+        return self._jobs.takes_stock(list_id, run)
+
+    def unkept(self, machine: str) -> bool:
+        """Whether how a machine's last job ended cannot be written down; it is sent nothing until it can."""
+        return self._sending[machine].unkept
 
     def cut_after(self, job: int) -> bool:
         """Whether a job is a pen test that is off: the cut is offered then."""
@@ -175,9 +205,12 @@ class Queue:
         if do not in PANEL_ORDERS:
             raise CommandRefused(self.stations[machine].words, f"it has no “{do}”")
         try:
-            self._sending[machine].heard(panel(self.stations[machine].front, do, more=more))
+            answer = panel(self.stations[machine].front, do, more=more)
+            self._sending[machine].heard(answer)
         except MachineGone as error:
             raise CommandRefused(self.stations[machine].words, str(error)) from None
+        if refused := answer.get("error"):
+            raise CommandRefused(self.stations[machine].words, refused)
 
     # ---- inside
 
@@ -211,7 +244,7 @@ def _cutting(tooling: Tooling, station: Station | None, material: Material | Non
 
 def _new(
     design: str, name: str, revision: int, material: str, path: ToolPath, station: Station, title: str, colour: str,
-    pen: bool,
+    pen: bool, lies: Lies,
 ) -> NewJob:  # fmt: skip
     unit = "g" if pen else FORCES[station.holds]
     tools = [
@@ -220,5 +253,5 @@ def _new(
     ]
     return NewJob(
         design, name, revision, material, sum(lengths_of(path)), write_path(path), len(path.strokes), station.id,
-        title, colour, pen, "; ".join(tools),
+        title, colour, pen, "; ".join(tools), *astuple(lies),
     )  # fmt: skip

@@ -2,6 +2,8 @@
 
 import logging
 import threading
+from collections.abc import Callable
+from functools import partial
 from itertools import accumulate
 
 from jigger.core.cut.paths.compared import TRUE, asked_lines, drawn_lines, stray
@@ -19,22 +21,24 @@ from jigger.store.jobs import OFF, STOPPED, Job, JobStore
 FLATTENING = 0.005  # mm
 ENDED = "This was stopped here. What the machine had been sent, it may still cut; look at it."
 UNKNOWN = "This could not be sent or written down. Look at the machine, then send it again."
+BOOKING = "What it used was to be taken off the stock; look whether it was."
 HELD = 0.5  # seconds after which a job that waits for its material is looked at again
 
+Values = dict[str, str | float | None]
 _log = logging.getLogger("jigger")
 
 
 class Sending:
-    """`unwanted`: a running job that a person ended."""
+    """`unwanted`: a running job that a person ended. `booked` takes what a job used off the stock, and says so."""
 
-    def __init__(self, station: Station, jobs: JobStore):
-        self.station, self._jobs = station, jobs
+    def __init__(self, station: Station, jobs: JobStore, booked: Callable[[Job], str]):
+        self.station, self._jobs, self._booked = station, jobs, booked
         self.unwanted: int | None = None
         self._watched = Watched(self._asked)
         self._last: dict[str, str] = {}
         self._woken = threading.Event()
         self._closing = False
-        self._unsaid: tuple[int, str] | None = None  # how a job ended, where that could not be written down yet
+        self._unsaid: Callable[[], None] | None = None  # writes down how a job ended, which could not be done yet
 
     def start(self) -> None:
         threading.Thread(target=self._work, name=f"queue of {self.station.id}", daemon=True).start()
@@ -45,6 +49,11 @@ class Sending:
 
     def wake(self) -> None:
         self._woken.set()
+
+    @property
+    def unkept(self) -> bool:
+        """Whether how its last job ended could not be written down yet."""
+        return self._unsaid is not None
 
     # ---- what the machine says
 
@@ -109,9 +118,9 @@ class Sending:
         while not self._closing:
             try:
                 if self._unsaid is not None:
-                    self._jobs.change(self._unsaid[0], now(), state=STOPPED, message=self._unsaid[1])
-                    self._unsaid = None
-                job = self._next()
+                    write, self._unsaid = self._unsaid, None
+                    self._keep(write)
+                job = None if self.unkept else self._next()
             except Exception:  # a full disk: nothing is sent that cannot be written down
                 _log.warning("the queue cannot be kept", exc_info=True)
                 job = None
@@ -137,7 +146,10 @@ class Sending:
             if self.unwanted == job.id:
                 raise MachineGone(ENDED)
             reached = min(max(done - 1, 0), len(path.strokes))
-            self._jobs.change(job.id, now(), done=lengths[done], reached=reached, message=waiting)
+            try:
+                self._jobs.change(job.id, now(), done=lengths[done], reached=reached, message=waiting)
+            except Exception:  # a full disk: the machine goes on all the same
+                _log.warning("how far job %s is cannot be kept", job.id, exc_info=True)
 
         try:
             program = _program(self.station, path, job.title)
@@ -145,20 +157,38 @@ class Sending:
             SENDERS[self.station.language](self.station.line, _title(job), parts, progress)
             picture = panel(self.station.front, "picture", _title(job)).get("picture") or ""
             beside = stray(asked_lines(path), drawn_lines(picture))
-            words = "" if beside <= TRUE else _astray(beside)
-            self._jobs.change(job.id, now(), state=OFF, done=job.total, reached=len(path.strokes), message=words,
-                              picture=picture, stray=round(beside, 4))  # fmt: skip
+            values: Values = {
+                "state": OFF, "done": job.total, "reached": len(path.strokes), "picture": picture,
+                "message": "" if beside <= TRUE else _astray(beside), "stray": round(beside, 4),
+            }  # fmt: skip
         except MachineGone as error:
-            self._stopped(job, str(error))
+            values = self._stopped(job, str(error))
         except Exception:  # the queue must outlive any job
             _log.warning("job %s could not be sent", job.id, exc_info=True)
-            self._stopped(job, UNKNOWN)
+            values = self._stopped(job, UNKNOWN)
+        self._keep(partial(self._ended, job, values))
 
-    def _stopped(self, job: Job, message: str) -> None:
+    def _keep(self, write: Callable[[], None]) -> None:
+        """Written down now, or else as soon as that can be done; nothing is sent before."""
+        try:
+            write()
+        except Exception:
+            _log.warning("how a job ended cannot be kept", exc_info=True)
+            self._unsaid = write
+
+    def _ended(self, job: Job, values: Values) -> None:
+        """The stock is never booked twice: that it is to be stands in the job before it is."""
+        books = bool(job.stock) and values["state"] == OFF
+        self._jobs.change(job.id, now(), **values, booked=BOOKING if books else "")
+        if books:
+            words = self._booked(job)
+            self._keep(lambda: self._jobs.change(job.id, now(), booked=words))
+
+    def _stopped(self, job: Job, message: str) -> Values:
         """It says how far the machine itself says it came, where that can still be asked: more may be done than was
         heard of.
         """
-        values: dict[str, str | float | None] = {"state": STOPPED, "message": message}
+        values: Values = {"state": STOPPED, "message": message}
         try:
             answer = panel(self.station.front, "reached", _title(job), seconds=1.0).get("reached")
             if answer and answer.isdecimal():
@@ -166,10 +196,7 @@ class Sending:
                 values["picture"] = self.picture(job) or ""
         except MachineGone:
             pass
-        try:
-            self._jobs.change(job.id, now(), **values)
-        except Exception:
-            self._unsaid = job.id, message
+        return values
 
 
 def lengths_of(path: ToolPath) -> list[float]:

@@ -5,12 +5,15 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Path, Query, Request, Response
 
 from jigger.core.errors import UnknownChoice
+from jigger.core.geometry.units import read_length
+from jigger.web.choices import unit
 from jigger.web.queue import machine_views, queue_view
 from jigger.web.render import house, render
 
 router = APIRouter()
 Number = Annotated[int, Path(ge=0, lt=2**53)]
 Word = Annotated[str, Query(max_length=40)]
+Length = Annotated[str, Form(max_length=40)]
 
 
 @router.get("/queue")
@@ -63,10 +66,12 @@ def stop(request: Request, job: Number) -> Response:
 @router.post("/machines/{machine}")
 def order(
     request: Request, machine: str, do: str = Form(""), material: str = Form("", max_length=120),
-    tool: str = Form("", max_length=20), page: bool = Form(False),
+    tool: str = Form("", max_length=20), page: bool = Form(False), x: Length = "", y: Length = "",
 ) -> Response:  # fmt: skip
-    """A front-panel order; `load` says what lies in it, and which tool it holds."""
+    """A front-panel order; `load` says what lies in it, and which tool it holds, `set origin` where work begins."""
     more = {"material": material, "tool": tool} if do == "load" and (material or tool) else {}
+    if do == "set origin":
+        more = {axis: f"{read_length(typed, unit(request)):.4f}" for axis, typed in (("x", x), ("y", y))}
     house(request).queue.order(do, machine, **more)
     return machine_page(request, machine, "fragments/machine.html") if page else _render(request, "fragments/jobs.html")
 

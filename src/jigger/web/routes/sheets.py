@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from datetime import datetime
+from functools import partial
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import PlainTextResponse
@@ -9,9 +10,12 @@ from fastapi.responses import PlainTextResponse
 from jigger.core.cut.paths.clock import timed
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
+from jigger.services.binding import bound
 from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
+from jigger.services.proofs import placement_guide, proof_paper
+from jigger.services.queue.queue import Lies
 from jigger.services.queue.stations import station_for
 from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
@@ -184,6 +188,27 @@ def ticket(request: Request, identity: str) -> Response:
     return download(data, file_name([opened.list.name, "job ticket"], ".pdf"), "application/pdf")
 
 
+@router.get("/cut-lists/{identity}/proofs.pdf")
+def proofs(request: Request, identity: str) -> Response:
+    """The proofs of all designs on it, for the customer."""
+    here = house(request)
+    data = here.cut_lists.open(identity).list
+    paper = bound(here.cut_lists.designs_of(data), partial(proof_paper, here.workshop))
+    return download(paper, file_name([data.name, "proofs"], ".pdf"), "application/pdf")
+
+
+@router.get("/cut-lists/{identity}/guides.pdf")
+def guides(request: Request, identity: str, scaled: bool = False) -> Response:
+    """The placement guides of all designs on it, at true size over pages, or each on one to scale."""
+    here = house(request)
+    data = here.cut_lists.open(identity).list
+    paper = bound(
+        here.cut_lists.designs_of(data), lambda design, _: placement_guide(here.workshop, design, scaled)
+    )  # fmt: skip
+    words = [data.name, "placement guides", *(["to scale"] if scaled else [])]
+    return download(paper, file_name(words, ".pdf"), "application/pdf")
+
+
 @router.get("/cut-lists/{identity}/map.pdf")
 def placement_map(request: Request, identity: str, run: str = "", true_size: bool = False) -> Response:
     """Where everything of a design goes, on paper."""
@@ -200,12 +225,13 @@ def placement_map(request: Request, identity: str, run: str = "", true_size: boo
 
 @router.post("/cut-lists/{identity}/send")
 def send(
-    request: Request, identity: str, run: str = Form(""), sheet: str = Form("0"), pen: bool = Form(False)
-) -> Response:
-    """A sheet onto the queue, to be cut, or drawn with a `pen` first."""
+    request: Request, identity: str, run: str = Form(""), sheet: str = Form("0"), pen: bool = Form(False),
+    items: list[str] = Form(default=[]),
+) -> Response:  # fmt: skip
+    """A sheet, or some of its items, onto the queue, to be cut, or drawn with a `pen` first."""
     here = house(request)
     opened = here.cut_lists.open(identity)
-    found = here.cut_lists.laid_out(opened.list).run(run)
+    found = here.cut_lists.laid_out(opened.list).run(run).only(items)
     number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
     tooling = here.shop.tooling()
     station = station_for(here.queue.stations, tooling, found.material, found.options.machine, pen)
@@ -215,8 +241,11 @@ def send(
         raise CommandRefused("Sheet", "nothing but the test patch lies on it")
     item = opened.list.item(on.listed)
     title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
-    here.queue.line_up_path(item.design, title, item.revision, found.material, path,
-                            "mirrored" if found.mirrored else "", found.colour, tooling, pen, station.id)  # fmt: skip
+    words = ", ".join([*(["some items"] if items else []), *(["mirrored"] if found.mirrored else [])])
+    here.queue.line_up_path(
+        item.design, title, item.revision, found.material, path, words, found.colour, tooling, pen, station.id,
+        lies=Lies(identity, found.key, "" if found.options.form else found.options.stock, found.used(number)),
+    )  # fmt: skip
     return to(request, "/queue")
 
 
@@ -241,6 +270,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
         key=view.run.key if view.run else "",
+        taken=view.run is not None and here.queue.takes_stock(opened.id, view.run.key),
         suited=[kind.id for kind in FORMATS.values()
                 if kind.language in {None, *languages} and "print" not in kind.holds],
     )  # fmt: skip

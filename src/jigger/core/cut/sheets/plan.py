@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -81,6 +81,11 @@ class Run:
     def on_machine(self, machine: str) -> Run:
         """The same on another machine."""
         return replace(self, options=self.options.model_copy(update={"machine": machine}))
+
+    def only(self, items: Collection[str]) -> Run:
+        """Some items of the list alone, where they lie; all where none is named."""
+        kept = tuple(one for one in self.placed if one.entry.listed in items)
+        return replace(self, placed=kept) if items else self
 
     def on(self, sheet: int) -> list[LaidCopy]:
         """What lies on a sheet."""

@@ -1,4 +1,4 @@
-"""Pulls of finishes, round the box of the part that carries them."""
+"""Pulls of finishes, round the box of the part or layer that carries them."""
 
 from collections.abc import Callable, Sequence
 from typing import Any
@@ -6,12 +6,14 @@ from typing import Any
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.outline import Outline
+from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
-from jigger.core.design.pulls.pull import Pull, Pulled, Values
+from jigger.core.design.pulls.pull import Pull, Pulled, Values, one_field
 from jigger.core.geometry.boxes import Box
 
 Scale = tuple[float, float]  # of the part's own mm across and up, as its fit leaves them
 LEAST_BAND = 0.05  # mm: strips are at least so high
+FULL_TURN = 360.0  # °
 MOST_STEPS = 6  # of one outline that have pulls
 
 
@@ -100,6 +102,28 @@ def _bands(finish: Bands, box: Box, scale: Scale) -> list[Pull]:
     return pulls
 
 
+def _repeat(finish: Repeat, box: Box, scale: Scale) -> list[Pull]:
+    """At the right and top edges of columns and rows; above a whole circle, the distance from its centre."""
+    left, bottom, right, top = box
+    if finish.form == "circle":
+        if finish.sweep < FULL_TURN:
+            return []
+        x, y = (left + right) / 2, (bottom + top) / 2
+        radius = Pulled(finish.radius, 0.0, 1 / scale[1], most=5_000.0)
+        return [Pull(finish.id, "radius", "Circle of copies", x, top, (x, y), (radius,), one_field("radius"))]
+    found = []
+    if finish.columns > 1:
+        way, y = 1 / (finish.columns - 1) / scale[0], (bottom + top) / 2
+        gap = Pulled(finish.gap_x, way, 0.0, -500.0, 500.0)
+        found.append(Pull(finish.id, "gap_x", "Gap between columns", right, y, (left, y), (gap,), one_field("gap_x")))
+    if finish.rows > 1:
+        way, x = 1 / (finish.rows - 1) / scale[1], (left + right) / 2
+        gap = Pulled(finish.gap_y, 0.0, way, -500.0, 500.0)
+        made = one_field("gap_y")
+        found.append(Pull(finish.id, "gap_y", "Gap of rows", x, top, (x, bottom), (gap,), made))
+    return found
+
+
 OF_FINISHES: dict[type[FinishBase], Callable[[Any, Box, Scale], list[Pull]]] = {
-    Outline: _outline, Shade: _shade, Bands: _bands,
+    Outline: _outline, Shade: _shade, Bands: _bands, Repeat: _repeat,
 }  # fmt: skip

@@ -15,7 +15,7 @@ def pulls_of(design: Design, built: Built, chosen: str) -> list[Pull]:
     if part is None:
         layer = next((one for one in design.layers if one.id == chosen), None)
         grounds = [one for one in ground_pulls(design, built) if layer is None or one.target == layer.id]
-        return grounds if layer else [*surface_pulls(design), *grounds]
+        return [*grounds, *_of_layer(layer, built)] if layer else [*surface_pulls(design), *grounds]
     found = built.parts.get(part.id)
     box = found.region.bounds if found else None
     if found is None or box is None or part.id in design.hidden_parts():
@@ -26,11 +26,15 @@ def pulls_of(design: Design, built: Built, chosen: str) -> list[Pull]:
     return [*part_pulls(part, found, box, joined), *finish_pulls(part.finishes, box, scale)]
 
 
+def _of_layer(layer: Layer, built: Built) -> list[Pull]:
+    made = next((one for one in built.layers if one.id == layer.id), None)
+    box = made.folded.bounds if made else None
+    return finish_pulls(layer.finishes, box, (1.0, 1.0)) if box else []
+
+
 def pull_named(design: Design, built: Built, identity: str) -> Pull | None:
     """The pull of this id, whatever is chosen."""
     target = identity.partition(" ")[0]
-    owner = next(
-        (part.id for part in design.parts() if part.id == target or any(one.id == target for one in part.finishes)),
-        target,
-    )
+    carriers = (*design.parts(), *design.layers)
+    owner = next((one.id for one in carriers if any(finish.id == target for finish in one.finishes)), target)
     return next((one for one in pulls_of(design, built, owner) if one.id == identity), None)

@@ -14,13 +14,14 @@ from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.region import Region, difference, rings_to_the_left, union
 from jigger.core.geometry.area.rings import turn
 from jigger.core.geometry.curves.curves import Floats
-from jigger.core.geometry.offsets.offset import NOTHING, grow
+from jigger.core.geometry.offsets.offset import NOTHING, SHOWN, grow
 from jigger.core.joinery.corners import Corner, corner_fill
 
 Style = Literal["solid", "ring", "gap and line", "inline"]
 Side = Literal["out", "in", "astride"]
 Holes = Literal["follow", "close", "fill"]
 
+FINER = 0.95
 CLEAR = 8  # times the tolerance: edges further apart do not meet
 MEETING = 1e-3  # mm: nearer points of a fill and an offset are the same one
 CORNER = np.radians(20.0)  # the chords of a curve turn by less at the tolerances regions are built with
@@ -39,16 +40,20 @@ def outlined(
     leave out those that they would make narrower than `close` mm, or all.
     """
 
+    sign = -1.0 if style == "inline" or (side == "in" and style != "gap and line") else 1.0
+    plain = holes == "follow" or sign < 0
+    lined = plain and style not in ("ring", "solid") and len(steps) > 1 and len(steps) % 2 == 0
+    if lined and min(steps) > CLEAR * SHOWN:  # shown coarsely they are still told apart, which takes a quarter as long
+        tolerance = min(tolerance, FINER * min(steps) / CLEAR)
+
     def at(distance: float) -> Region:
         return offset(region, distance, corner, tolerance, cache)
 
-    sign = -1.0 if style == "inline" or (side == "in" and style != "gap and line") else 1.0
     if style == "solid":
         total = sum(steps)
         return with_holes(at(total / 2 if side == "astride" else sign * total), holes, close)
     levels = [sum(steps[:i]) for i in range(len(steps) + 1)]
-    plain = holes == "follow" or sign < 0
-    if plain and style != "ring" and len(steps) > 1 and min(steps) > CLEAR * tolerance and len(steps) % 2 == 0:
+    if lined and min(steps) > CLEAR * tolerance:
         around = [region, *(at(sign * level) for level in levels[1:])]
         drawn = ringed(around if sign > 0 else around[::-1])
         # What lies in a gap is no further from a line than the gap is wide; mitred, it can be.
