@@ -151,6 +151,16 @@ def test_a_pause_longer_than_its_patience_ends_no_job(
     assert len(waits) >= 12 and set(waits[2:]) == {3} and table.drawings[-1].lifted == 60
 
 
+def test_nothing_stays_behind_of_a_long_job_that_is_refused(wired: tuple[PlateTable, tuple[str, int]]) -> None:
+    table, address = wired
+    before = threading.active_count()
+    for _ in range(3):
+        with pytest.raises(MachineGone, match="lies beyond the bed"):
+            send_gcode(address, "job 8", [BEGIN, "G0 X9000 Y0", *[SQUARE] * 50], lambda *_: None)
+        eventually(lambda: table.state == "ready")
+    eventually(lambda: threading.active_count() <= before, 10)
+
+
 def test_a_sender_that_does_not_wait_is_cut_off(wired: tuple[PlateTable, tuple[str, int]]) -> None:
     table, address = wired
     table.order({"do": "pause"})
@@ -164,7 +174,7 @@ def test_a_sender_that_does_not_wait_is_cut_off(wired: tuple[PlateTable, tuple[s
 def test_a_bed_ends_sooner_from_an_origin_further_in(wired: tuple[PlateTable, tuple[str, int]]) -> None:
     table, address = wired
     table.order({"do": "set origin", "x": "2985", "y": "0"})
-    with pytest.raises(MachineGone, match="X20 Y20 lies beyond the bed"):
+    with pytest.raises(MachineGone, match="X20 Y0 lies beyond the bed of 15 × 1500 mm"):
         send_gcode(address, "job 6", [BEGIN, SQUARE], lambda *_: None)
     eventually(lambda: table.state == "ready")
     table.order({"do": "set origin", "x": "2970", "y": "1400"})

@@ -10,6 +10,7 @@ import resvg_py
 from PIL import Image
 from scipy import ndimage
 
+from jigger.core.cut.paths.compared import TRUE
 from jigger.core.design.edits.commands import Adjust
 from jigger.core.errors import CommandRefused
 from jigger.services.edits import part_hands
@@ -186,7 +187,7 @@ def test_a_running_job_is_ended_by_a_person(
 def test_a_full_disk_leaves_the_sender_at_work(
     queue: Queue, house: House, plotter: Callable[..., subprocess.Popen], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """While nothing can be written down nothing is sent; afterwards how a job ended is."""
+    """What is on its way is cut; while nothing can be written down nothing more is sent, afterwards how it ended is."""
     plotter()
     queue.start()
     plain = type(queue._jobs).change
@@ -201,7 +202,8 @@ def test_a_full_disk_leaves_the_sender_at_work(
     job = queue.line_up(house.designs.create_plain("Heron"))
     eventually(lambda: queue._sending["roll-plotter"]._unsaid is not None)
     full[0] = False
-    eventually(lambda: state(queue, job) == STOPPED)
+    eventually(lambda: state(queue, job) == OFF)
+    assert queue.job(job).stray <= TRUE and queue.picture(job)
     other = queue.line_up(house.designs.create_plain("Merrow"))
     eventually(lambda: state(queue, other) == OFF)
 

@@ -20,6 +20,7 @@ from jigger.machines.stand_in import StandIn, begin
 BUFFER = 32  # lines that it takes before they are done
 MOST_WAITING = 4 * BUFFER  # lines that a sender may send without being told that they are taken
 ROOM_LOOKED_FOR = 0.005  # s
+HEARD_OUT = 2.0  # s that a sender has to read why its job ended
 RAPID = 250.0  # mm/s
 ENQ = b"\x05"
 LONGEST = 256  # characters of one line
@@ -37,9 +38,11 @@ class PlateTable(StandIn):
     def draw(self, client: socket.socket, drawing: Drawing) -> None:
         """A thread reads, this one draws."""
         lines: Lines = queue.Queue(BUFFER)
+        over = threading.Event()
         self._done, self._lit = 0, False
         reader = Reader(self.wide - self.origin[0], self.high - self.origin[1])
-        threading.Thread(target=self._read, args=(client, lines), daemon=True).start()
+        hearing = threading.Thread(target=self._read, args=(client, lines, over), daemon=True)
+        hearing.start()
         try:
             while (line := lines.get()) is not None:
                 if named := TITLE.match(line):
@@ -50,7 +53,10 @@ class PlateTable(StandIn):
                 self._done += 1
         except Refused as refused:
             self._say(client, f"no: {refused}")
+            over.set()
+            hearing.join(HEARD_OUT)  # hung up sooner, what was said last could be lost
         finally:
+            over.set()
             self._lit = False
 
     def _do(self, act: Act, before: tuple[float, float], drawing: Drawing) -> None:
@@ -66,7 +72,7 @@ class PlateTable(StandIn):
                 drawing.mark(1, self.slipped(drawing, before), [self.slipped(drawing, point)])
             before = point
 
-    def _read(self, client: socket.socket, lines: Lines) -> None:
+    def _read(self, client: socket.socket, lines: Lines, over: threading.Event) -> None:
         kept, waiting = b"", deque[str]()
         try:
             while True:
@@ -90,8 +96,12 @@ class PlateTable(StandIn):
                     break
         except (OSError, ValueError):  # it hung up, or was taken offline meanwhile
             pass
-        for one in (*waiting, None):
-            lines.put(one)
+        rest = deque[str | None]([*waiting, None])
+        while rest and not over.is_set():
+            if lines.full():
+                over.wait(ROOM_LOOKED_FOR)
+            else:
+                lines.put(rest.popleft())
 
     def _say(self, client: socket.socket, words: str) -> None:
         if self.fault != "silence":
