@@ -70,6 +70,13 @@ def test_each_machine_has_a_page_of_what_it_can(client: TestClient) -> None:
         assert words in page
     assert "off the roll" in client.get("/machines/roll-plotter").text
     assert client.get("/machines/none").status_code == 422
+    job = line_up(client)
+    queue = client.app.state.house.queue
+    queue._jobs.change(job, "2026", state=STOPPED, begun="2026")
+    page = client.get("/machines/roll-plotter").text
+    assert "is not known" in page and "<img" not in page.split('class="machine-drew"')[1]
+    queue._jobs.change(job, "2026", state=OFF, picture="<svg/>")
+    assert f'src="/queue/{job}/picture.svg' in client.get("/machines/roll-plotter").text
     typed = {"do": "set origin", "x": "wide", "y": "0"}
     assert "wide" in client.post("/machines/plate-table", data=typed, headers=HX).text
     for do in ("load", "explode", "set origin"):

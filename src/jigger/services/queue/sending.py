@@ -100,7 +100,8 @@ class Sending:
         if tool and loaded and tool != self.tool_of(job):
             return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
         if held:
-            return job.id, f"Load {job.material.lower()} in this colour: the last job was cut from something else."
+            what = "paper, and the pen" if job.pen else f"{job.material.lower()} in this colour"
+            return job.id, f"Load {what}: the last job was cut from something else."
         return None
 
     # ---- sending
