@@ -245,7 +245,7 @@ def sixty_parts() -> Design:
     """Sixty words of their own, 300 kB of outlines on the screen."""
     parts = [
         Lettering(
-            id=f"part{i}", lines=[Line(id=f"line{i}", text=f"Merrow {i}", font="pacifico", height=20.0)],
+            id=f"part{i}", lines=[Line(id=f"line{i}", text=f"Merganser of the yard {i}", font="pacifico", height=12.0)],
             place=Place(on="surface", x=150.0 * (i % 6) - 375, y=60.0 * (i // 6) - 270),
         ) for i in range(60)
     ]  # fmt: skip

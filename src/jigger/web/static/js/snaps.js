@@ -1,6 +1,6 @@
 // Snapping lines: while a part is dragged, its edges and middle are pulled onto lines that the server names.
 const Snaps = (() => {
-  const REACH = 6; // pixels
+  const REACH = 6, LETTER = 7; // pixels: how near, and how wide a letter of its words is at most
   const layer = () => document.getElementById("snaps");
   const art = () => document.getElementById("art");
 
@@ -49,8 +49,7 @@ const Snaps = (() => {
     sized.append(text);
     place.append(sized);
     layer().append(line, place);
-    const right = document.getElementById("drawing").getBoundingClientRect().right;
-    if (text.getBoundingClientRect().right < right) return;
+    if (View.room(x) > 8 + LETTER * words.length) return;
     text.setAttribute("x", -8); // no room to the right: the words stand before the line
     text.setAttribute("class", "before");
   }

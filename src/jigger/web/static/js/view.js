@@ -157,7 +157,7 @@ const View = (() => {
 
   // From a pointer event to document mm, y up.
   function point(event) {
-    const {left, top} = corner();
+    const {left, top} = size;
     return {x: x + (event.clientX - left) * perPixel, y: -(y + (event.clientY - top) * perPixel)};
   }
 
@@ -221,7 +221,8 @@ const View = (() => {
     cancelAnimationFrame(gathering);
     gathering = requestAnimationFrame(gather);
   });
+  document.addEventListener("pointerdown", () => { size = corner(); }, true);
   new ResizeObserver(() => { size = corner(); show(); }).observe(canvas);
   fit(box());
-  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, length, perPixel: () => perPixel};
+  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, length, perPixel: () => perPixel, room: (at) => size.width - (at - x) / perPixel};
 })();

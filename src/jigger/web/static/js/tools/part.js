@@ -28,7 +28,7 @@
   const move = (parts, dx, dy, far = "") => Hands.edit({...taken(parts), do: "nudge parts", many: parts.join(","), dx, dy, far});
   const others = (what) => held(what).map(shown).filter((one) => one && one !== what);
 
-  const still = (what) => others(what).forEach((one) => one.removeAttribute("transform"));
+  const still = (what) => others(what).forEach((one) => { one.removeAttribute("transform"); one.classList.remove("along"); });
 
   Hands.add({
     at: ".part",
@@ -36,7 +36,7 @@
     along: held,
     taken: showGhost,
     moving(what, {shift, event}) {
-      others(what).forEach((one) => one.setAttribute("transform", `translate(${shift.x} ${shift.y})`));
+      others(what).forEach((one) => { one.setAttribute("transform", `translate(${shift.x} ${shift.y})`); one.classList.add("along"); });
       Hands.say(View.length(Math.hypot(shift.x, shift.y)), event);
     },
     tap(what, event) {
