@@ -8,6 +8,7 @@ from fastapi.testclient import TestClient
 from jigger.core.design.model.design import Design, Layer, Lettering, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.errors import CommandRefused
+from jigger.services import reading
 from jigger.services.designs import Opened
 from jigger.web.forms import read_edit_of, read_seen
 
@@ -169,6 +170,19 @@ def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> 
     assert "/ 0.08 in" in readout and "<small>ft</small>" in readout
     sent_away = client.post("/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
     assert sent_away.headers["location"] == "/"
+
+
+def test_where_the_tool_starts_is_worked_out_where_it_is_seen(
+    client: TestClient, plate: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked = []
+    real = reading.blade_view
+    monkeypatch.setattr(reading, "blade_view", lambda *given: asked.append(1) or real(*given))
+    proof = client.get(f"/designs/{plate}/readout", params={"view": "proof"}).text
+    assert not asked and 'id="blade"' not in proof and "gauge-pieces" in proof
+    for number, view in enumerate(({"view": "blade"}, {"view": "fallout"}, {}), start=1):
+        seen = client.get(f"/designs/{plate}/readout", params=view).text
+        assert len(asked) == number and "data-seen" in seen and 'class="starts"' in seen
 
 
 def test_every_verb_of_every_step_opens(client: TestClient, plate: str) -> None:

@@ -19,12 +19,14 @@ class Reading:
     blade: BladeView
 
 
-def read_out(workshop: Workshop, design: Design, nodes: bool, tooling: Tooling = SHIPPED_TOOLING) -> Reading:
-    """On the machines of a shop; with `nodes` the outlines node by node. Nothing for Blade where the outlines are not
-    known.
+def read_out(
+    workshop: Workshop, design: Design, nodes: bool, tooling: Tooling = SHIPPED_TOOLING, seen: bool = True
+) -> Reading:
+    """On the machines of a shop; with `nodes` the outlines node by node. Nothing for Blade where it is not `seen`, or
+    the outlines are not known.
     """
     report = workshop.report(design)
     repairs = tuple(tuple(offer.words for offer in one.repairs) for one in offered(workshop, design, report))
-    known = not any("outlines" in layer.missing for layer in report.layers)
+    known = seen and not any("outlines" in layer.missing for layer in report.layers)
     blade = blade_view(workshop.exact(design), nodes, tooling) if known else BladeView([], [], [])
     return Reading(report, repairs, blade)

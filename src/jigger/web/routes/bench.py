@@ -75,12 +75,16 @@ def fresh(request: Request, identity: str) -> Response:
 
 @router.get("/readout")
 def readout(request: Request, identity: str) -> Response:
-    """The exact figures of the present state, and where the tool starts; with `nodes` the outlines node by node."""
+    """The exact figures of the present state, and where the tool starts unless only the proof is seen; with `nodes` the
+    outlines node by node.
+    """
     here, opened = house(request), house(request).designs.open(identity)
-    nodes = "nodes" in request.query_params
-    found = here.aside.ask("readout", identity, read_out, opened.design, nodes, here.shop.tooling())
+    nodes, seen = "nodes" in request.query_params, request.query_params.get("view") != "proof"
+    found = here.aside.ask("readout", identity, read_out, opened.design, nodes, here.shop.tooling(), seen)
     view = readout_view(found.report, unit(request), found.repairs)
-    answer = render(request, "fragments/readout_answer.html", opened=opened, readout=view, blade=found.blade)
+    answer = render(
+        request, "fragments/readout_answer.html", opened=opened, readout=view, blade=found.blade if seen else None
+    )
     if here.aside.elsewhere:
         answer.background = BackgroundTask(_at_hand_when_calm, here.designs, opened)
     return answer

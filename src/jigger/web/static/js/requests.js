@@ -18,7 +18,7 @@
       request.body.set("seen", seq());
       for (const [name, value] of Object.entries(own)) if (!request.body.has(name)) request.body.set(name, value);
     } else if (request.action.includes("/recipe")) request.action += `&pixel=${own.pixel}`;
-    else if (request.action.includes("/readout") && View.nodes()) request.action += "&nodes=1";
+    else if (request.action.includes("/readout")) request.action += `&view=${View.shows()}${View.nodes() ? "&nodes=1" : ""}`;
   });
 
   document.addEventListener("htmx:after:request", (event) => {

@@ -144,15 +144,20 @@ const View = (() => {
     drawing.dataset.view = view;
     for (const button of document.querySelectorAll(".views [data-view]"))
       button.setAttribute("aria-pressed", button.dataset.view === view);
+    const blade = document.getElementById("blade");
+    if (view !== "proof" && blade && !("seen" in blade.dataset)) ask();
   }
 
-  // The outlines node by node come with the exact figures; they are asked for when they are to be shown.
+  // Where the tool starts, what falls out and the outlines node by node come with the exact figures, when they are to be shown.
+  function ask() {
+    const call = document.getElementById("readout-call");
+    if (call) htmx.ajax("GET", call.getAttribute("hx-get"), {source: drawing, swap: "none"});
+  }
   const nodes = () => drawing.dataset.nodes === "on";
   function switchNodes() {
     drawing.dataset.nodes = nodes() ? "off" : "on";
     for (const button of document.querySelectorAll("[data-nodes]:not(#drawing)")) button.setAttribute("aria-pressed", nodes());
-    const call = document.getElementById("readout-call");
-    if (nodes() && call) htmx.ajax("GET", call.getAttribute("hx-get"), {source: drawing, swap: "none"});
+    if (nodes()) ask();
   }
 
   // From a pointer event to document mm, y up.
@@ -224,5 +229,5 @@ const View = (() => {
   document.addEventListener("pointerdown", () => { size = corner(); }, true);
   new ResizeObserver(() => { size = corner(); show(); }).observe(canvas);
   fit(box());
-  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, length, perPixel: () => perPixel, room: (at) => size.width - (at - x) / perPixel};
+  return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, shows: () => drawing.dataset.view, length, perPixel: () => perPixel, room: (at) => size.width - (at - x) / perPixel};
 })();
