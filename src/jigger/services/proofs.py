@@ -74,12 +74,12 @@ class Proofs:
         """Everything that was said to proofs of a design, the newest first."""
         return self._store.said(design)
 
-    def approval(self, design: str) -> tuple[str, bool] | None:
-        """Who approved a design last, and whether it still is as it was then; None where nobody did."""
+    def approval(self, design: str) -> tuple[ProofWord, bool] | None:
+        """The last approval of a design, and whether it still is as it was then; None where nobody approved it."""
         word = next((one for one in self._store.said(design) if one.approved), None)
         if word is None:
             return None
-        return word.name, self._designs.at(design, word.revision) == self._designs.open(design).design
+        return word, self._designs.at(design, word.revision) == self._designs.open(design).design
 
     # ---- who looks at it
 

@@ -1,6 +1,7 @@
 """The queue's jobs on disk."""
 
 from dataclasses import asdict, dataclass, fields
+from typing import Any
 
 from sqlalchemy import Engine, Select, func, select, update
 from sqlalchemy.orm import Session
@@ -80,11 +81,8 @@ class JobStore:
 
     def all(self) -> list[Job]:
         """Every job, newest first, without their paths and pictures."""
-        columns = [getattr(JobRow, name) for name in LISTED]
-        drawn = (func.length(JobRow.picture) > 0).label("drawn")
         with Session(self._engine) as session:
-            shown = select(*columns, drawn).where(JobRow.state != REMOVED).order_by(JobRow.id.desc())
-            return [Job(path="", **{**row._mapping, "drawn": bool(row.drawn)}) for row in session.execute(shown)]
+            return _shown(session, select(JobRow.id).where(JobRow.state != REMOVED).order_by(JobRow.id.desc()))
 
     def takes_stock(self, list_id: str, run: str) -> bool:
         """Whether a job of a run takes what it uses off the stock, or has done so."""
@@ -93,12 +91,12 @@ class JobStore:
             return session.scalar(select(JobRow.id).where(*asked).limit(1)) is not None
 
     def next(self, machine: str) -> tuple[Job, bool] | None:
-        """The next job of a machine, and whether it is cut from something else than the last one there, and no person
-        has said that this is loaded.
+        """The next job of a machine, without its path, and whether it is cut from something else than the last one
+        there, and no person has said that this is loaded.
         """
         with Session(self._engine) as session:
-            row = session.scalar(_next(machine))
-            return (_job(row), _is_held(session, row)) if row else None
+            found = _shown(session, _next(machine))
+            return (found[0], _is_held(session, found[0])) if found else None
 
     def get(self, identity: int) -> Job | None:
         with Session(self._engine) as session:
@@ -168,9 +166,17 @@ def _next(machine: str) -> Select[JobRow]:
     return _lined_up(machine).limit(1)
 
 
-def _is_held(session: Session, row: JobRow) -> bool:
-    last = session.scalar(_last_begun(row.machine))
-    return last is not None and not row.loaded and (last.material, last.colour) != (row.material, row.colour)
+def _is_held(session: Session, job: Job | JobRow) -> bool:
+    last = next(iter(_shown(session, _last_begun(job.machine))), None)
+    return last is not None and not job.loaded and (last.material, last.colour) != (job.material, job.colour)
+
+
+def _shown(session: Session, chosen: Select[Any]) -> list[Job]:
+    """Jobs in the order of a query, without their paths and pictures, which are long."""
+    columns = [getattr(JobRow, name) for name in LISTED]
+    drawn = (func.length(JobRow.picture) > 0).label("drawn")
+    found = session.execute(chosen.with_only_columns(*columns, drawn))
+    return [Job(path="", **{**row._mapping, "drawn": bool(row.drawn)}) for row in found]
 
 
 def _job(row: JobRow) -> Job:

@@ -149,7 +149,8 @@ def _sending(
     except CommandRefused:
         return None
     colour = of.colour or cut_.material.colour
-    approved = here.proofs.approval(identity)
+    found = here.proofs.approval(identity)
+    approved = (found[0].name, found[1]) if found else None
     return send_view(here, tooling, cut_.material, colour, path, cut_.material.hidden_face, report, approved=approved)
 
 

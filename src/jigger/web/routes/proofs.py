@@ -20,13 +20,12 @@ def desk(request: Request, identity: str) -> Response:
     """The proof of a design as it is now, its link, and what was said to it."""
     here = house(request)
     opened = here.designs.open(identity)
-    said = here.proofs.said(identity)
-    approval, still = next((one for one in said if one.approved), None), here.proofs.approval(identity)
+    approval, still = here.proofs.approval(identity) or (None, True)
     link = here.proofs.of(identity)
     behind = link is not None and here.designs.at(identity, link.revision) != opened.design
     return render(
-        request, "proof_desk.html", opened=opened, said=said, link=link, approval=approval,
-        changed=still is not None and not still[1], behind=behind, prints=here.print_house.reports(identity),
+        request, "proof_desk.html", opened=opened, said=here.proofs.said(identity), link=link, approval=approval,
+        changed=not still, behind=behind, prints=here.print_house.reports(identity),
         printed=any(layer.build == "print" for layer in opened.design.layers),
         address=str(request.base_url).rstrip("/"),
     )  # fmt: skip
