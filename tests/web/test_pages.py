@@ -160,7 +160,7 @@ def test_undo_and_redo(client: TestClient, plate: str) -> None:
 
 
 def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> None:
-    assert client.post("/unit", data={"unit": "in", "back": f"/designs/{plate}"}).status_code == 200
+    assert client.post("/choices/unit", data={"unit": "in", "back": f"/designs/{plate}"}).status_code == 200
     part = words(client, plate)
     page = client.get(f"/designs/{plate}/recipe", params={"step": part.id, "verb": "words"}).text
     assert "<span>in</span>" in page
@@ -168,7 +168,7 @@ def test_the_unit_is_a_choice_of_the_browser(client: TestClient, plate: str) -> 
     assert words(client, plate).lines[0].height == 50.8
     readout = client.get(f"/designs/{plate}/readout").text
     assert "/ 0.08 in" in readout and "<small>ft</small>" in readout
-    sent_away = client.post("/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
+    sent_away = client.post("/choices/unit", data={"unit": "mm", "back": "//elsewhere.example"}, follow_redirects=False)
     assert sent_away.headers["location"] == "/"
 
 

@@ -59,9 +59,9 @@ def test_starters_are_shown_and_begun_with_a_persons_words(client: TestClient) -
 def test_settings_are_shown_and_chosen(client: TestClient) -> None:
     page = client.get("/settings").text
     assert 'data-bs-theme="auto"' in page and "Whether all is well" in page and "sound, 0 designs" in page
-    chosen = client.post("/light", data={"light": "dark", "back": "/settings"}, follow_redirects=False)
+    chosen = client.post("/choices/light", data={"light": "dark", "back": "/settings"}, follow_redirects=False)
     assert chosen.headers["location"] == "/settings" and 'data-bs-theme="dark"' in client.get("/").text
-    client.post("/light", data={"light": "pitch black", "back": "//elsewhere"}, follow_redirects=False)
+    client.post("/choices/light", data={"light": "pitch black", "back": "//elsewhere"}, follow_redirects=False)
     assert 'data-bs-theme="auto"' in client.get("/").text
     identity = client.app.state.house.designs.create_plain("Merrow")
     part = client.app.state.house.designs.open(identity).design.parts()[0]
@@ -73,13 +73,14 @@ def test_settings_are_shown_and_chosen(client: TestClient) -> None:
         ("mm", "64", "79.38"),
         ("furlong", "7", "79.38"),
     ):
-        client.post("/unit", data={"unit": unit})
-        client.post("/inch", data={"inch": inch})
+        client.post("/choices/unit", data={"unit": unit})
+        client.post("/choices/inch", data={"inch": inch})
         assert f'value="{width}"' in client.get(address).text
-    client.post("/who", data={"who": "  Ida  Wren\n" + "x" * 90})
+    client.post("/choices/who", data={"who": "  Ida  Wren\n" + "x" * 90})
     assert f'value="Ida Wren {"x" * 31}"' in client.get("/settings").text
     assert client.get(f"/designs/{identity}/last").json()["who"] == ""
-    client.post("/who", data={"who": "Ödi"})
+    client.post("/choices/who", data={"who": "Ödi"})
+    assert client.post("/choices/colour", data={"colour": "red"}).status_code == 422
     form = {"do": "adjust", "target": part.id, "field": "place.x", "as": "length", "value": "7"}
     client.post(f"/designs/{identity}/edit", data=form)
     assert client.get(f"/designs/{identity}/last").json()["who"] == "Ödi"

@@ -5,6 +5,7 @@ from urllib.parse import quote, unquote
 from fastapi import Request, Response
 from fastapi.responses import RedirectResponse
 
+from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.units import FINEST, Inches
 
 LIGHTS = ("light", "dark", "auto")
@@ -36,7 +37,11 @@ def who(request: Request) -> str:
 
 
 def chosen(name: str, value: str, back: str) -> Response:
-    """Back to where it was chosen, with the choice kept for a year; none where there is no such choice."""
+    """Back to where it was chosen, with the choice kept for a year; what is not to be chosen is as if nothing was.
+    Raises UnknownChoice for what nothing is chosen of.
+    """
+    if name not in CHOICES:
+        raise UnknownChoice("choice", name, CHOICES)
     answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
     kept = quote(_tidy(value)) if name == "who" else value if value in CHOICES[name] else ""
     answer.set_cookie(name, kept, max_age=YEAR, samesite="strict")
@@ -47,4 +52,9 @@ def _tidy(name: str) -> str:
     return " ".join("".join(c if c.isprintable() else " " for c in name).split())[:MOST_NAME]
 
 
-CHOICES: dict[str, tuple[str, ...]] = {"unit": ("mm", "in"), "inch": tuple(map(str, FRACTIONS)), "light": LIGHTS}
+CHOICES: dict[str, tuple[str, ...]] = {
+    "unit": ("mm", "in"),
+    "inch": tuple(map(str, FRACTIONS)),
+    "light": LIGHTS,
+    "who": (),
+}

@@ -3,7 +3,7 @@
 import tempfile
 from pathlib import Path
 
-from fastapi import APIRouter, Form, Request, Response
+from fastapi import APIRouter, Request, Response
 
 from jigger import __version__
 from jigger.services.backup import SUFFIX, back_up, backups_in
@@ -12,7 +12,7 @@ from jigger.services.doctor import examined
 from jigger.services.licences import licences
 from jigger.services.settings import Settings
 from jigger.web.choices import FRACTIONS, chosen, fraction, who
-from jigger.web.render import download, render
+from jigger.web.render import Posted, download, render
 
 router = APIRouter()
 VENDOR = Path(__file__).parents[1] / "static" / "vendor"
@@ -28,28 +28,10 @@ def settings(request: Request) -> Response:
     )  # fmt: skip
 
 
-@router.post("/unit")
-def choose_unit(unit: str = Form("mm"), back: str = Form("/")) -> Response:
-    """Show lengths in mm or inches from now on."""
-    return chosen("unit", unit, back)
-
-
-@router.post("/inch")
-def choose_fraction(inch: str = Form(""), back: str = Form("/settings")) -> Response:
-    """Show lengths in fractions of an inch as fine as this."""
-    return chosen("inch", inch, back)
-
-
-@router.post("/light")
-def choose_light(light: str = Form("auto"), back: str = Form("/settings")) -> Response:
-    """Have the room light, dark, or as the system has it, from now on."""
-    return chosen("light", light, back)
-
-
-@router.post("/who")
-def choose_name(who: str = Form(""), back: str = Form("/settings")) -> Response:
-    """Say who changes designs at this browser."""
-    return chosen("who", who, back)
+@router.post("/choices/{name}")
+def choose(name: str, form: Posted) -> Response:
+    """Keep a choice of this browser, and go back to where it was made."""
+    return chosen(name, form.get(name, ""), form.get("back", "/settings"))
 
 
 @router.get("/settings/backup")
