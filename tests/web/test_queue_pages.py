@@ -1,8 +1,12 @@
 """The queue and the machines on their pages, without machines and with what they say."""
 
+import re
+
 import pytest
 from fastapi.testclient import TestClient
 
+from jigger.core.cut.paths.path_text import read_path
+from jigger.core.formats.table import FORMATS
 from jigger.store.jobs import OFF, STOPPED
 from tests.web.test_pages import HX
 
@@ -55,6 +59,21 @@ def test_a_pen_test_that_is_off_offers_the_cut(client: TestClient, queue) -> Non
     queue._jobs.change(job, queue.job(job).created, state=OFF, picture="<svg/>", stray=0.01)
     page = client.get("/queue").text
     assert "Now cut it" in page and "within 0.01 mm" in page
+
+
+def test_a_job_has_a_name_and_a_roll_is_moved_on_after_it(client: TestClient, queue) -> None:
+    design = client.app.state.house.designs.create_plain("Heron")
+    assert "Name it, or feed after it" in client.get(f"/designs/{design}/cut").text
+    client.post(f"/designs/{design}/send", data={"name": "  Stern,\n port side ", "advance": "2 in"}, headers=HX)
+    (job,) = queue.jobs()
+    path = read_path(queue.job(job.id).path)
+    assert job.title == "Stern, port side" and path.feed_out == 50.8
+    wide = path.page[2] - path.page[0]
+    ends = [int(x) for x in re.findall(r"PU(\d+),", FORMATS["plt"].program(path, "job").after)]
+    assert ends == [round((wide + 50.8) * 40)]
+    for wrong in ("far", "-3", "9000"):
+        assert client.post(f"/designs/{design}/send", data={"advance": wrong}, headers=HX).status_code == 422
+    assert len(queue.jobs()) == 1
 
 
 def test_each_machine_has_a_page_of_what_it_can(client: TestClient) -> None:

@@ -169,6 +169,30 @@ def test_some_items_of_a_sheet_are_sent_alone_where_they_lie(client: TestClient,
     assert client.post(f"/cut-lists/{listed}/send", data={"items": ["none"]}, headers=HX).status_code == 422
 
 
+def test_the_whole_job_is_sent_sheet_by_sheet_once_or_not_at_all(client: TestClient, listed: str) -> None:
+    here = client.app.state.house
+    here.cut_lists.gather(listed, here.designs.create("gap-line-name", {"text": "Oar"}), [], 1)
+    first = items(client, listed)[0]
+    edit(client, listed, do="copies", item=first.id, copies=40)
+    runs = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
+    sheets = sum(run.sheets for run in runs)
+    assert len(runs) > 1 and max(run.sheets for run in runs) > 1
+    assert f"Send the whole job, {sheets} sheets" in client.get(f"/cut-lists/{listed}").text
+    for _ in range(2):  # a double click
+        client.post(f"/cut-lists/{listed}/send", data={"every": "true"}, headers=HX)
+    jobs = here.queue.jobs()[::-1]
+    assert len(jobs) == sheets and {job.run for job in jobs} == {run.key for run in runs}
+    name = here.cut_lists.open(listed).list.name
+    assert f"{name}, 1 of {runs[0].sheets}" in {job.title for job in jobs}
+    laser = here.designs.create("stencil-plate", {**PLATE, "material": "stainless"})
+    here.cut_lists.gather(listed, laser, [], 1)
+    answer = client.post(f"/cut-lists/{listed}/send", data={"every": "true"}, headers=HX)
+    assert answer.status_code == 422 and "no connected machine cuts it" in answer.text
+    assert len(here.queue.jobs()) == sheets
+    empty = client.post("/cut-lists", data={"name": "None"}, headers=HX).headers["hx-redirect"]
+    assert client.post(f"{empty}/send", data={"every": "true"}, headers=HX).status_code == 422
+
+
 def test_a_run_on_a_piece_of_stock_takes_it_off_by_its_jobs(client: TestClient, listed: str) -> None:
     here = client.app.state.house
     piece = here.cut_lists.stock.put_in({"material": "oiled-card", "form": "mat", "width": 700.0, "length": 500.0})

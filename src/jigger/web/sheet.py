@@ -122,6 +122,11 @@ class SheetView:
         return next((one for one in self.copies if one.key == self.step), None)
 
     @property
+    def whole(self) -> int:
+        """How many sheets the whole job has."""
+        return sum(card.run.sheets for card in self.cards)
+
+    @property
     def lying(self) -> list[tuple[str, str]]:
         """The items of the list that lie on the sheet shown: their ids and titles."""
         on = {one.entry.listed for one in self.run.on(self.sheet)} if self.run else set()

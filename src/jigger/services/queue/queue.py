@@ -1,7 +1,8 @@
 """The queue: jobs lined up for, on, and off the machines. A thread a machine sends; the rest is on disk."""
 
 import threading
-from dataclasses import astuple, dataclass
+from dataclasses import astuple, dataclass, replace
+from itertools import takewhile
 
 from jigger.core.cut.paths.path_text import read_path, write_path
 from jigger.core.cut.paths.toolpath import ToolPath
@@ -27,7 +28,7 @@ PANEL_ORDERS = ("pause", "resume", "take offline", "go online", "run out", "load
 PAPER = "Paper, with the pen"
 TWICE = 3.0  # seconds: the same sent again sooner is a double click
 RESTARTED = "Jigger was stopped while this job was on the machine. Look at the material before the job goes on."
-MOST_COPIES = 50
+MOST_COPIES, MOST_NAME, MOST_ADVANCE = 50, 100, 5_000.0
 
 
 @dataclass(frozen=True)
@@ -68,12 +69,15 @@ class Queue:
 
     def line_up(
         self, design_id: str, layer: str = "", mirrored: bool = False, pen: bool = False, picked: Picked = ALL,
-        machine: str = "", copies: int = 1,
+        machine: str = "", copies: int = 1, name: str = "", advance: float = 0.0,
     ) -> int:  # fmt: skip
-        """Pin the design's present state, or that of one layer or of what is `picked` of it, and line it up; the
-        last job's number. Raises CommandRefused, also where layers of a design would be cut from one sheet on top of
-        each other, or no connected machine cuts it.
+        """Pin the design's present state, or that of one layer or of what is `picked` of it, and line it up under a
+        `name`; the last job's number. A roll is moved on by `advance` mm after it. Raises CommandRefused, also where
+        layers of a design would be cut from one sheet on top of each other, or no connected machine cuts it.
         """
+        name = " ".join("".join(x if x.isprintable() else " " for x in name).split())[:MOST_NAME]
+        if not 0 <= advance <= MOST_ADVANCE:
+            raise CommandRefused("Feed after it", f"from 0 to {MOST_ADVANCE:g} mm")
         opened = self._designs.open(design_id)
         built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
@@ -89,8 +93,8 @@ class Queue:
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", some pieces" if picked else "") + (", mirrored" if mirrored else "")
         return self.line_up_path(
-            design_id, opened.design.name, opened.number, cut.material, path, title, of.colour or cut.material.colour,
-            tooling, pen, machine, copies,
+            design_id, name or opened.design.name, opened.number, cut.material, replace(path, feed_out=advance), title,
+            of.colour or cut.material.colour, tooling, pen, machine, copies,
         )  # fmt: skip
 
     def line_up_path(
@@ -222,13 +226,13 @@ class Queue:
 
     def _is_same(self, job: int, new: NewJob) -> bool:
         found = self._jobs.get(job)
-        asked = new.path, new.machine, new.material
-        return found is not None and (found.path, found.machine, found.material) == asked
+        asked = new.path, new.machine, new.material, new.title
+        return found is not None and (found.path, found.machine, found.material, found.title) == asked
 
     def _add(self, new: NewJob, copies: int) -> int:
         with self._lining:  # two people who send the same at once send it once
-            for job in self._jobs.all()[:3]:
-                if job.state in (LINED_UP, ON) and seconds_since(job.created) < TWICE and self._is_same(job.id, new):
+            for job in takewhile(lambda one: seconds_since(one.created) < TWICE, self._jobs.all()):
+                if job.state in (LINED_UP, ON) and self._is_same(job.id, new):
                     return job.id
             plain = NewJob(**{name: getattr(new, name) for name in NewJob.__dataclass_fields__})
             number = [self._jobs.add(plain, now()) for _ in range(copies)][-1]

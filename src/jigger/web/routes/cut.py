@@ -12,6 +12,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format
 from jigger.core.formats.table import FORMATS
+from jigger.core.geometry.units import read_length
 from jigger.core.machines.tooling import Tooling
 from jigger.services.blade import blade_view
 from jigger.services.bundle import SUFFIX, bundled
@@ -72,9 +73,13 @@ def cut(
 def send(
     request: Request, identity: str, layer: str = Form(""), mirrored: bool = Form(False), pen: bool = Form(False),
     parts: str = Form(""), pieces: str = Form(""), machine: str = Form(""), copies: str = Form("1"),
+    name: str = Form(""), advance: str = Form(""),
 ) -> Response:  # fmt: skip
+    """What is shown onto the queue, to be cut, or drawn with a `pen` first."""
+    far = read_length(advance, unit(request)) if advance.strip() else 0.0
     many = int(copies) if copies.strip().isdecimal() and len(copies) < 4 else 0
-    house(request).queue.line_up(identity, layer, mirrored, pen, read_picked(parts, pieces), machine, many)
+    picked = read_picked(parts, pieces)
+    house(request).queue.line_up(identity, layer, mirrored, pen, picked, machine, many, name, far)
     return to(request, "/queue")
 
 

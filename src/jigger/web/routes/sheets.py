@@ -15,8 +15,7 @@ from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
 from jigger.services.playing import in_time, play_view
 from jigger.services.proofs import placement_guide, proof_paper
-from jigger.services.queue.queue import Lies
-from jigger.services.queue.stations import station_for
+from jigger.services.queue.sheets import every_sheet, line_up_sheets
 from jigger.services.runs import machine_of, run_files, run_path, written_run
 from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.workshop import Workshop
@@ -226,26 +225,17 @@ def placement_map(request: Request, identity: str, run: str = "", true_size: boo
 @router.post("/cut-lists/{identity}/send")
 def send(
     request: Request, identity: str, run: str = Form(""), sheet: str = Form("0"), pen: bool = Form(False),
-    items: list[str] = Form(default=[]),
+    items: list[str] = Form(default=[]), every: bool = Form(False),
 ) -> Response:  # fmt: skip
-    """A sheet, or some of its items, onto the queue, to be cut, or drawn with a `pen` first."""
+    """A sheet, or some of its items, onto the queue, to be cut, or drawn with a `pen` first; or `every` sheet of every
+    run, all or none.
+    """
     here = house(request)
     opened = here.cut_lists.open(identity)
-    found = here.cut_lists.laid_out(opened.list).run(run).only(items)
+    laid = here.cut_lists.laid_out(opened.list)
     number = int(sheet) if sheet.isdecimal() and len(sheet) < 6 else 0
-    tooling = here.shop.tooling()
-    station = station_for(here.queue.stations, tooling, found.material, found.options.machine, pen)
-    path = run_path(found, number, tooling, station.language)
-    on = next((one.entry for one in found.on(number) if not one.entry.aid), None)
-    if on is None:
-        raise CommandRefused("Sheet", "nothing but the test patch lies on it")
-    item = opened.list.item(on.listed)
-    title = opened.list.name + (f", {number + 1} of {found.sheets}" if found.sheets > 1 else "")
-    words = ", ".join([*(["some items"] if items else []), *(["mirrored"] if found.mirrored else [])])
-    here.queue.line_up_path(
-        item.design, title, item.revision, found.material, path, words, found.colour, tooling, pen, station.id,
-        lies=Lies(identity, found.key, "" if found.options.form else found.options.stock, found.used(number)),
-    )  # fmt: skip
+    sheets = every_sheet(laid) if every else [(laid.run(run).only(items), number)]
+    line_up_sheets(here.queue, opened, here.shop.tooling(), sheets, pen, bool(items) and not every)
     return to(request, "/queue")
 
 
