@@ -11,6 +11,7 @@ from jigger.core.errors import CommandRefused
 from jigger.services.edits.placed import PlacedEdit
 from jigger.services.edits.table import EDITS, PLACED, edited, read_edit
 from jigger.services.house import House
+from jigger.services.queue.queue import PANEL_ORDERS
 from jigger.web.forms import READERS, read_edit_of
 
 SOURCE = Path(__file__).parents[2] / "src" / "jigger"
@@ -19,7 +20,7 @@ PAGES = [*(WEB / "templates").rglob("*.html"), *(WEB / "static" / "js").rglob("*
 POSTED = re.compile(
     r"""(?:["']?\bdo["']?\s*[:=]\s*|name="do" value=|data-measure=|combined\(|bridge_post\()["']([a-z ]+)["']"""
 )
-PANEL = {"pause", "resume", "take offline", "go online", "run out", "load"}  # orders of a machine's front panel
+PANEL = set(PANEL_ORDERS)
 
 
 def posted() -> set[str]:

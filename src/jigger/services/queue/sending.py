@@ -119,8 +119,7 @@ class Sending:
         while not self._closing:
             try:
                 if self._unsaid is not None:
-                    write, self._unsaid = self._unsaid, None
-                    self._keep(write)
+                    self._keep(self._unsaid)
                 job = None if self.unkept else self._next()
             except Exception:  # a full disk: nothing is sent that cannot be written down
                 _log.warning("the queue cannot be kept", exc_info=True)
@@ -176,6 +175,9 @@ class Sending:
         except Exception:
             _log.warning("how a job ended cannot be kept", exc_info=True)
             self._unsaid = write
+        else:
+            if self._unsaid is write:  # and not what is to be written after it
+                self._unsaid = None
 
     def _ended(self, job: Job, values: Values) -> None:
         """The stock is never booked twice: that it is to be stands in the job before it is."""
