@@ -200,7 +200,10 @@ def test_a_run_on_a_piece_of_stock_takes_it_off_by_its_jobs(client: TestClient, 
     edit(client, listed, do="lay out", run=run.key, stock=piece.id)
     assert "Take what is used off the stock" in client.get(f"/cut-lists/{listed}").text
     client.post(f"/cut-lists/{listed}/send", data={"pen": "true"}, headers=HX)
+    chosen = [items(client, listed)[0].id]
+    client.post(f"/cut-lists/{listed}/send", data={"items": chosen}, headers=HX)
     assert "Take what is used off the stock" in client.get(f"/cut-lists/{listed}").text
+    here.queue.remove(here.queue.jobs()[0].id)
     client.post(f"/cut-lists/{listed}/send", data={}, headers=HX)
     found = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs[0]
     job, pen = here.queue.jobs()

@@ -1,3 +1,5 @@
+import pickle
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -41,7 +43,8 @@ def test_inches_show_as_fractions_where_they_are() -> None:
     [(88.9, 1, "3.5"), (88.9, 8, "3 1/2"), (1.5875, 16, "1/16"), (1.5875, 8, "0.062"), (-39.6875, 16, "-1 9/16"), (25.4, 1, "1")],
 )  # fmt: skip
 def test_fractions_are_as_fine_as_they_are_asked_for(mm: float, finest: int, shown: str) -> None:
-    assert show_length(mm, Inches(finest)) == shown and Inches(finest) == "in"
+    unit = pickle.loads(pickle.dumps(Inches(finest)))  # it goes to other processes
+    assert show_length(mm, unit) == shown and unit == "in"
 
 
 def test_what_is_said_is_said_in_the_unit_a_person_reads() -> None:

@@ -25,8 +25,9 @@ def every_sheet(laid: SheetPlan) -> Sheets:
 def line_up_sheets(
     queue: Queue, opened: OpenedList, tooling: Tooling, sheets: Sheets, pen: bool = False, some: bool = False
 ) -> None:
-    """In their order, all of them or none. `pen`: drawn on paper; `some`: runs hold chosen items alone. Raises
-    CommandRefused where a sheet has nothing on it, or no connected machine cuts it.
+    """In their order, all of them or none. `pen`: drawn on paper; `some`: runs hold chosen items alone, which take
+    nothing off the stock, as others may still be cut beside them. Raises CommandRefused where a sheet has nothing on
+    it, or no connected machine cuts it.
     """
     stations = [station_for(queue.stations, tooling, run.material, run.options.machine, pen) for run, _ in sheets]
     paths = [
@@ -40,7 +41,7 @@ def line_up_sheets(
         item = opened.list.item(first)
         title = opened.list.name + (f", {number + 1} of {run.sheets}" if run.sheets > 1 else "")
         words = ", ".join([*(["some items"] if some else []), *(["mirrored"] if run.mirrored else [])])
-        stock = "" if run.options.form else run.options.stock
+        stock = "" if some or run.options.form else run.options.stock
         queue.line_up_path(
             item.design, title, item.revision, run.material, path, words, run.colour, tooling, pen, station.id,
             lies=Lies(opened.id, run.key, stock, run.used(number)),
