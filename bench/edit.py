@@ -33,6 +33,7 @@ Taken = dict[str, list[float]]
 SEED, MIXED = 40, 50
 SIXTY = ("pacifico", "alfa-slab-one", "eb-garamond")
 PACE = 0.15  # seconds from key to key
+PATIENCE = 20  # seconds
 BARE = 15  # times that the bare request is made
 DRAGGED = 1.5  # seconds of a drag whose frames are counted
 WARMED = 25.0  # seconds from the start of the application until it has warmed itself up
@@ -67,6 +68,10 @@ GRASP = """
     }
   }
 }
+"""
+SHOWN = """
+() => ["art", "readout", "tools"].map((id) => `${id} ${document.getElementById(id).dataset.rev ?? document.getElementById(id).dataset.seq}`)
+  .concat(document.getElementById("notice").textContent, document.activeElement.id)
 """
 PATHS = """
 () => [...document.querySelectorAll("#art path[d]")].reduce((sum, one) => sum + one.getAttribute("d").length, 0)
@@ -271,7 +276,7 @@ def dragging(
 
 
 def read(page: Page, taken: dict[str, list[float]]) -> None:
-    end = time.monotonic() + 10
+    end, note = time.monotonic() + PATIENCE, {}
     while time.monotonic() < end:
         note = page.evaluate("() => window.note")
         if "drawing" in note and "readout" in note:
@@ -279,4 +284,5 @@ def read(page: Page, taken: dict[str, list[float]]) -> None:
                 times.append(note[name] - note["start"])
             return
         time.sleep(0.02)
-    raise SystemExit("the drawing did not follow an edit within 10 s")
+    shown = page.evaluate(SHOWN)
+    raise SystemExit(f"neither drawing nor figures followed an input within {PATIENCE} s: {note}, {shown}")
