@@ -70,7 +70,8 @@ GRASP = """
 }
 """
 SHOWN = """
-() => ["art", "readout", "tools"].map((id) => `${id} ${document.getElementById(id).dataset.rev ?? document.getElementById(id).dataset.seq}`)
+() => ["art", "readout", "tools"].map((id) => document.getElementById(id))
+  .map(({id, dataset}) => `${id} ${dataset.rev ?? dataset.seq}`)
   .concat(document.getElementById("notice").textContent, document.activeElement.id)
 """
 PATHS = """
