@@ -7,10 +7,13 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from sqlalchemy.exc import DatabaseError
 
+from jigger.core.design.model.document import write_design
 from jigger.core.timing import heard, listening, stage
 from jigger.services import logs
 from jigger.services.doctor import examined
+from jigger.services.house import open_house
 from jigger.services.logs import AsJson
 from jigger.services.settings import Settings
 
@@ -84,3 +87,13 @@ def test_a_log_that_cannot_be_kept_is_said_and_stops_nothing(
     logs.answered("GET", "/", 200, 0.01, {})
     (line,) = capsys.readouterr().err.splitlines()
     assert "is not kept" in json.loads(line)["says"]
+
+
+def test_what_fails_in_the_database_is_told_without_a_customers_words(settings_for: Settings) -> None:
+    house = open_house(settings_for)
+    design = house.designs.open(house.designs.create_plain("Sallow Weir")).design
+    store = house.designs._store
+    store.add("same", design.name, write_design(design), "begun", "2026")
+    with pytest.raises(DatabaseError) as failed:
+        store.add("same", design.name, write_design(design), "begun", "2026")
+    assert "Sallow" not in str(failed.value) and "INSERT" in str(failed.value)

@@ -117,6 +117,10 @@ def test_what_is_right_and_what_is_not_is_said_before_sending(
         patch.setattr(here.queue, "machine_says", lambda _: said)
         assert "the plate table has 2500 × 1500 mm from its origin on" in client.get(f"/designs/{plate}/cut").text
         assert "500, 0 mm from there" in client.get("/machines/plate-table").text
+        for rubbish in ("~#?", "nan", "-inf", ""):
+            said.update(origin_x=rubbish, x=rubbish)
+            assert "the plate table has 3000 × 1500 mm" in client.get(f"/designs/{plate}/cut").text
+            assert client.get("/machines/plate-table").status_code == 200
     laser = here.designs.create("stencil-plate", {"text": "BOAT", "material": "stainless"})
     page = client.get(f"/designs/{laser}/cut").text
     assert (

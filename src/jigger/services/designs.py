@@ -16,6 +16,7 @@ from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.patience import asking
 from jigger.core.timing import stage
+from jigger.core.words import one_line
 from jigger.services.clock import now, seconds_since
 from jigger.services.lane import Superseded
 from jigger.services.shop import Shop
@@ -95,7 +96,7 @@ class Designs:
 
     def create_plain(self, name: str, font: str = "pacifico") -> str:
         """A new design of one line of lettering on a surface; its id. Raises JiggerError."""
-        name = " ".join("".join(c if c.isprintable() else " " for c in name).split())
+        name = one_line(name)
         if not name:
             raise CommandRefused("Name", "type a name or some words first")
         return self.add(plain_lettering(name, [(name, font, 60.0)], (600.0, 300.0)), "start from plain lettering")

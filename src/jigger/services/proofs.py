@@ -10,6 +10,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.guide import PlacementGuide, write_scaled_guide, write_true_guide
 from jigger.core.formats.proof import ProofSheet, write_proof
+from jigger.core.words import one_line
 from jigger.services.clock import now
 from jigger.services.designs import Designs
 from jigger.services.reporting import in_its_colours
@@ -94,7 +95,7 @@ class Proofs:
     def say(self, token: str, name: str, words: str, approved: bool, revision: int) -> None:
         """A remark, or an approval of the revision that was looked at. Raises CommandRefused, NoSuchProof."""
         shown = self.shown(token)
-        name, words = _plain(name), "\n".join(_plain(line) for line in words.splitlines()).strip()
+        name, words = one_line(name), "\n".join(one_line(line) for line in words.splitlines()).strip()
         if not name:
             raise CommandRefused("Your name", "say who you are")
         if not approved and not words:
@@ -106,10 +107,6 @@ class Proofs:
         if approved and revision != shown.link.revision:
             raise CommandRefused("Approval", "the proof has changed since you opened it; look at it once more")
         self._store.say(token, ProofWord(shown.link.revision, name, words, approved, now()))
-
-
-def _plain(words: str) -> str:
-    return " ".join("".join(x if x.isprintable() else " " for x in words).split())
 
 
 def proof_sheet(workshop: Workshop, design: Design, said: str) -> ProofSheet:

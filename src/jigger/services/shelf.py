@@ -8,6 +8,7 @@ from typing import Literal, get_args
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import SHIPPED
+from jigger.core.words import one_line
 from jigger.services.designs import Designs, NoSuchDesign
 from jigger.store.history import DesignStore, Listed
 
@@ -112,7 +113,7 @@ def _inside(design: Design) -> str:
 
 def _tag(text: str) -> str:
     """A tag as it is kept. Raises CommandRefused."""
-    tag = " ".join("".join(c if c.isprintable() else " " for c in text).split())
+    tag = one_line(text)
     if not tag:
         raise CommandRefused("Tag", "type a word for it first")
     if len(tag) > LONGEST_TAG:

@@ -15,6 +15,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.area.region import EMPTY, Region, difference, union
 from jigger.core.geometry.boxes import Box, around
+from jigger.core.words import one_line
 from jigger.services.clock import now
 from jigger.services.designs import Designs, Opened
 from jigger.services.edits.reaching import released
@@ -85,7 +86,7 @@ class Versions:
     def name(self, identity: str, number: int, name: str) -> None:
         """Call a revision by a name, or no longer where it is empty. Raises CommandRefused, NoSuchDesign."""
         self.design_at(identity, number)
-        words = " ".join("".join(c if c.isprintable() else " " for c in name).split())
+        words = one_line(name)
         if len(words) > MOST_NAME:
             raise CommandRefused("Name", f"it has {len(words)} letters; {MOST_NAME} is the most")
         with self._store.writing(identity) as history:

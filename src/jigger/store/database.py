@@ -42,7 +42,9 @@ def open_database(folder: Path, version: str = "head") -> Engine:
     except OSError as error:
         raise CannotOpen(folder, f"it cannot be written ({error.strerror})") from None
     _keep_before_upgrade(folder, version)
-    engine = create_engine(f"sqlite:///{folder / DATABASE}")
+    engine = create_engine(
+        f"sqlite:///{folder / DATABASE}", hide_parameters=True
+    )  # the log has no words of a customer's
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
     try:
@@ -102,7 +104,9 @@ def _keep_before_upgrade(folder: Path, version: str) -> None:
 
 def read_database(folder: Path) -> Engine:
     """The database of a data folder that is there and up to date, to be read only: no writer is waited for."""
-    return create_engine(f"sqlite:///file:{quote(str((folder / DATABASE).resolve()))}?mode=ro&uri=true")
+    return create_engine(
+        f"sqlite:///file:{quote(str((folder / DATABASE).resolve()))}?mode=ro&uri=true", hide_parameters=True
+    )
 
 
 def _prepare(connection: Any, _record: Any) -> None:

@@ -7,6 +7,7 @@ from fastapi.responses import RedirectResponse
 
 from jigger.core.errors import UnknownChoice
 from jigger.core.geometry.units import FINEST, Inches
+from jigger.core.words import one_line
 
 LIGHTS = ("light", "dark", "auto")
 FRACTIONS = (1, 8, 16, 32, 64)  # of an inch, 1: decimals alone
@@ -33,7 +34,7 @@ def light(request: Request) -> str:
 
 def who(request: Request) -> str:
     """The name of the person at this browser, empty where they did not say it."""
-    return _tidy(unquote(request.cookies.get("who", "")))
+    return one_line(unquote(request.cookies.get("who", "")))[:MOST_NAME]
 
 
 def chosen(name: str, value: str, back: str) -> Response:
@@ -43,13 +44,9 @@ def chosen(name: str, value: str, back: str) -> Response:
     if name not in CHOICES:
         raise UnknownChoice("choice", name, CHOICES)
     answer = RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
-    kept = quote(_tidy(value)) if name == "who" else value if value in CHOICES[name] else ""
+    kept = quote(one_line(value)[:MOST_NAME]) if name == "who" else value if value in CHOICES[name] else ""
     answer.set_cookie(name, kept, max_age=YEAR, samesite="strict")
     return answer
-
-
-def _tidy(name: str) -> str:
-    return " ".join("".join(c if c.isprintable() else " " for c in name).split())[:MOST_NAME]
 
 
 CHOICES: dict[str, tuple[str, ...]] = {

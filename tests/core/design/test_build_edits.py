@@ -102,6 +102,9 @@ def test_a_part_is_put_into_a_group_with_any_other(design: Design) -> None:
             MakeGroup(part=part, into=other).apply(into)
     with pytest.raises(CommandRefused, match="no longer"):
         MakeGroup(part=words.id, into="gone").apply(into)
+    three.layers[0].locked = True
+    with pytest.raises(CommandRefused, match="locked"):
+        MakeGroup(part=first.id, into=words.id).apply(three)
 
 
 def test_a_plate_keeps_its_sheet_out_of_groups() -> None:

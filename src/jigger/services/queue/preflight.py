@@ -89,7 +89,7 @@ def _fits(asked: Asked) -> Said:
     """A roll runs on to the right; a bed ends on all sides."""
     left, bottom, right, top = _reach(asked.path)
     wide, high, machine = right - left, top - bottom, asked.machine
-    x, y = (float(asked.said.get(f"origin_{axis}") or 0.0) for axis in "xy")
+    x, y = (_number(asked.said.get(f"origin_{axis}", "")) for axis in "xy")
     size, from_there = f"{wide:.0f} × {high:.0f} mm", " from its origin on" if x or y else ""
     if machine.length is None:
         fits, room = high <= machine.width - y, f"{machine.width - y:g} mm across"
@@ -99,6 +99,14 @@ def _fits(asked: Asked) -> Said:
     if fits:
         return Said(f"It needs {size}, and has room{from_there}.", "well")
     return Said(f"It needs {size}; the {asked.station.words.lower()} has {room}{from_there}.", "wrong")
+
+
+def _number(said: str) -> float:
+    """What a machine says, 0 where that is no number."""
+    try:
+        return float(said) if np.isfinite(float(said)) else 0.0
+    except ValueError:
+        return 0.0
 
 
 def _reach(path: ToolPath) -> Box:

@@ -11,6 +11,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import FORCES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.rules import Material
+from jigger.core.words import one_line
 from jigger.machines.line import MachineGone, panel
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
@@ -75,7 +76,7 @@ class Queue:
         `name`; the last job's number. A roll is moved on by `advance` mm after it. Raises CommandRefused, also where
         layers of a design would be cut from one sheet on top of each other, or no connected machine cuts it.
         """
-        name = " ".join("".join(x if x.isprintable() else " " for x in name).split())[:MOST_NAME]
+        name = one_line(name)[:MOST_NAME]
         if not 0 <= advance <= MOST_ADVANCE:
             raise CommandRefused("Feed after it", f"from 0 to {MOST_ADVANCE:g} mm")
         opened = self._designs.open(design_id)

@@ -176,6 +176,8 @@ class MakeGroup(Edit):
         part, home = find_part(design, self.part), home_of(design, self.part)
         other = find_part(design, self.into) if self.into else self._before(part, home)
         goal = home_of(design, other.id)
+        for one in (part, other):
+            refuse_locked(design, one.id)
         if other.id in {one.id for one in flat([part])}:
             raise CommandRefused(f"“{part.title}”", "a part cannot go into itself")
         if any(isinstance(one, Layer) and one.ground_part in (other.id, part.id) for one in (home, goal)):

@@ -115,12 +115,13 @@ def _repeat(finish: Repeat, box: Box, scale: Scale) -> list[Pull]:
     if finish.columns > 1:
         way, y = 1 / (finish.columns - 1) / scale[0], (bottom + top) / 2
         gap = Pulled(finish.gap_x, way, 0.0, -500.0, 500.0)
-        found.append(Pull(finish.id, "gap_x", "Gap between columns", right, y, (left, y), (gap,), one_field("gap_x")))
+        made = one_field("gap_x")
+        found.append(Pull(finish.id, "gap_x", "Gap between columns", right, y, (left, y), (gap,), made))
     if finish.rows > 1:
         way, x = 1 / (finish.rows - 1) / scale[1], (left + right) / 2
         gap = Pulled(finish.gap_y, 0.0, way, -500.0, 500.0)
         made = one_field("gap_y")
-        found.append(Pull(finish.id, "gap_y", "Gap of rows", x, top, (x, bottom), (gap,), made))
+        found.append(Pull(finish.id, "gap_y", "Gap between rows", x, top, (x, bottom), (gap,), made))
     return found
 
 
