@@ -15,7 +15,8 @@ from jigger.services.backup import back_up, restore
 from jigger.services.doctor import EXAMINATIONS, Examination, Looked, examined
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
-from jigger.store.database import BACKUPS, DATABASE, CannotOpen, migrated_to, newest_migration, open_database
+from jigger.store.database import BACKUPS, DATABASE, CannotOpen, migrated_to, open_database
+from jigger.store.migrating import newest_migration
 from tests.services.test_arranging import yard
 
 

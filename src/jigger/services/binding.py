@@ -3,8 +3,6 @@
 import io
 from collections.abc import Callable, Iterable
 
-from pypdf import PdfWriter
-
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 
@@ -13,6 +11,8 @@ def bound(designs: Iterable[tuple[Design, int]], paper: Callable[[Design, str], 
     """The `paper` of each design and of what is said of its version, one after another; designs that have none, with
     nothing on them, are left out. Raises CommandRefused where none is left.
     """
+    from pypdf import PdfWriter
+
     papers, reason = list[bytes](), CommandRefused("Cut list", "there is nothing on it yet")
     for design, revision in designs:
         try:

@@ -19,7 +19,8 @@ from jigger.core.table import Table
 from jigger.services.logs import FILE, FOLDER
 from jigger.services.queue.stations import stations_of
 from jigger.services.settings import Settings
-from jigger.store.database import DATABASE, looked_into, migrated_to, newest_migration
+from jigger.store.database import DATABASE, looked_into, migrated_to
+from jigger.store.migrating import newest_migration
 
 State = Literal["well", "look", "ill"]
 LEAST_FREE, LITTLE_FREE = 50 * 1024**2, 1024**3  # bytes on the disk

@@ -6,10 +6,6 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
-from alembic import command
-from alembic.config import Config
-from alembic.script import ScriptDirectory
-from alembic.util import CommandError
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 
@@ -18,7 +14,6 @@ from jigger.core.errors import JiggerError
 DATABASE = "jigger.sqlite3"
 BACKUPS = "backups"  # a folder in the data folder
 KEPT_BEFORE = 5  # copies made before an upgrade that are kept
-MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 class CannotOpen(JiggerError):
@@ -32,8 +27,9 @@ class CannotOpen(JiggerError):
 def open_database(folder: Path, version: str = "head") -> Engine:
     """The database of a data folder, created and brought up to date where it is not, or to an earlier `version`; only
     its owner reads it. Raises CannotOpen.
-
     """
+    from jigger.store.migrating import UnknownMigration, migrate  # whoever only reads does without its library
+
     try:
         folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         folder.chmod(0o700)
@@ -48,8 +44,8 @@ def open_database(folder: Path, version: str = "head") -> Engine:
     event.listen(engine, "connect", _prepare)
     event.listen(engine, "begin", _begin)
     try:
-        _migrate(engine, version)
-    except CommandError:
+        migrate(engine, version)
+    except UnknownMigration:
         raise CannotOpen(folder, "a newer Jigger wrote it; start that one") from None
     except DatabaseError as error:
         full = "full" in str(error.orig) or "readonly" in str(error.orig) or "read-only" in str(error.orig)
@@ -78,15 +74,10 @@ def migrated_to(database: Path) -> str:
         return str(row[0]) if row else ""
 
 
-def newest_migration() -> str:
-    """The migration that this Jigger brings a database to."""
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    return str(ScriptDirectory.from_config(config).get_current_head())
-
-
 def _keep_before_upgrade(folder: Path, version: str) -> None:
     """A copy of a database that is about to be brought up to date; the last few of these are kept."""
+    from jigger.store.migrating import newest_migration
+
     try:
         at = migrated_to(folder / DATABASE)
         if not at or version != "head" or at >= newest_migration():
@@ -119,11 +110,3 @@ def _begin(connection: Any) -> None:
     # A deferred transaction that turns into a writer fails at once when another writes; this one waits.
     writing = connection.get_execution_options().get("writing")
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")
-
-
-def _migrate(engine: Engine, version: str) -> None:
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    with engine.execution_options(writing=True).begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, version)

@@ -6,12 +6,8 @@ import json
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from jigger.core.art.dxf import picture_of as dxf_picture
 from jigger.core.art.painted import ArtRefused, Picture
-from jigger.core.art.pdf import picture_of as pdf_picture
-from jigger.core.art.pictures import picture_of as traced_picture
 from jigger.core.art.seen import ColourPart, by_colour
-from jigger.core.art.svg.resolving import picture_of as svg_picture
 from jigger.core.art.tracing import Tracing
 from jigger.core.geometry.area.region import union
 from jigger.core.geometry.boxes import around, middle
@@ -46,17 +42,36 @@ class ArtKind:
     usual: str = ""
 
 
+def _svg(data: bytes, unit: str, _: AsTraced) -> Picture:
+    from jigger.core.art.svg.resolving import picture_of  # here and below: libraries of readers are loaded when used
+
+    return picture_of(data, unit)
+
+
+def _dxf(data: bytes, unit: str, _: AsTraced) -> Picture:
+    from jigger.core.art.dxf import picture_of
+
+    return picture_of(data, unit)
+
+
+def _pdf(data: bytes, unit: str, _: AsTraced) -> Picture:
+    from jigger.core.art.pdf import picture_of
+
+    return picture_of(data, unit)
+
+
+def _traced(data: bytes, unit: str, traced: AsTraced) -> Picture:
+    from jigger.core.art.pictures import picture_of
+
+    return picture_of(data, unit, traced.colours, traced.how, traced.wide)
+
+
 ART_KINDS: Table[ArtKind] = Table(
     "kind of file",
-    ArtKind("svg", (".svg", ".svgz"), "SVG", lambda data, unit, _: svg_picture(data, unit), "px"),
-    ArtKind("dxf", (".dxf",), "DXF", lambda data, unit, _: dxf_picture(data, unit), "mm"),
-    ArtKind("pdf", (".pdf",), "PDF", lambda data, unit, _: pdf_picture(data, unit), "px"),
-    ArtKind(
-        "picture",
-        (".png", ".jpg", ".jpeg"),
-        "a picture",
-        lambda data, unit, as_: traced_picture(data, unit, as_.colours, as_.how, as_.wide),
-    ),
+    ArtKind("svg", (".svg", ".svgz"), "SVG", _svg, "px"),
+    ArtKind("dxf", (".dxf",), "DXF", _dxf, "mm"),
+    ArtKind("pdf", (".pdf",), "PDF", _pdf, "px"),
+    ArtKind("picture", (".png", ".jpg", ".jpeg"), "a picture", _traced),
 )
 
 

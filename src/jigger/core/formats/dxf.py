@@ -1,20 +1,22 @@
 """Outlines as DXF in mm, a layer a material: closed polylines whose bulges are arcs, or splines."""
 
+from __future__ import annotations
+
 import io
 import re
+from typing import TYPE_CHECKING
 
 import numpy as np
-from ezdxf._options import options as library
-from ezdxf.colors import RGB
-from ezdxf.document import Drawing
-from ezdxf.filemanagement import new
-from ezdxf.layouts.layout import Modelspace
 
 from jigger.core.cut.page import CutLayer
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.biarcs import straightened, with_arcs
 from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves
 from jigger.core.geometry.curves.outline import outlines
+
+if TYPE_CHECKING:  # the library is loaded with the first file that is written
+    from ezdxf.document import Drawing
+    from ezdxf.layouts.layout import Modelspace
 
 STRAY = 0.0015  # mm: how far arcs and lines may lie beside the curves they stand for
 INDEXED = (7, 1, 5, 3, 6, 4, 2, 8)  # colours of layers where a file knows no others
@@ -27,6 +29,9 @@ def write_dxf(work: Work, options: frozenset[str]) -> bytes:
     title. Lines are lines and arcs are bulges of closed polylines; other curves are arcs within STRAY of them, or with
     a choice splines that are the curves themselves, or short lines. Raises CommandRefused where nothing is kept.
     """
+    from ezdxf.colors import RGB
+    from ezdxf.filemanagement import new
+
     page = work.page
     with _fixed():
         drawing = new("R12") if OLD.id in options else new("R2010", units=MM)  # the older one knows no units
@@ -114,8 +119,10 @@ class _fixed:
     """The same design gives the same bytes: the library would write the hour and ids of chance."""
 
     def __enter__(self) -> None:
-        self._before = library.write_fixed_meta_data_for_testing
-        library.write_fixed_meta_data_for_testing = True
+        from ezdxf._options import options
+
+        self._options, self._before = options, options.write_fixed_meta_data_for_testing
+        options.write_fixed_meta_data_for_testing = True
 
     def __exit__(self, *_: object) -> None:
-        library.write_fixed_meta_data_for_testing = self._before
+        self._options.write_fixed_meta_data_for_testing = self._before

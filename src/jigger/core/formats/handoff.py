@@ -7,8 +7,6 @@ knock out what lies under it. Layers are optional content groups (ISO 32000, 8.1
 
 import io
 
-from pypdf import PdfWriter
-from pypdf.generic import ArrayObject, DictionaryObject, NameObject, TextStringObject
 from reportlab.lib.colors import CMYKColorSep, HexColor
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
@@ -79,6 +77,9 @@ def _areas(canvas: Canvas, layer: CutLayer, left: float, bottom: float, fill: bo
 
 def _with_layers(data: bytes, names: list[str]) -> bytes:
     """The marks L0, L1, … of a page's content as layers of these names."""
+    from pypdf import PdfWriter
+    from pypdf.generic import ArrayObject, DictionaryObject, NameObject, TextStringObject
+
     writer = PdfWriter(clone_from=io.BytesIO(data))
     groups = ArrayObject()
     marks = DictionaryObject()

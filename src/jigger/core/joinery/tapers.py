@@ -1,10 +1,12 @@
 """Ribbons whose width changes along them."""
 
+from __future__ import annotations
+
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
-from scipy.interpolate import PchipInterpolator
 
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region, as_polygons, union
@@ -12,6 +14,9 @@ from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.joinery.tight import folds, parted
+
+if TYPE_CHECKING:  # large; loaded with the first line that tapers
+    from scipy.interpolate import PchipInterpolator
 
 FIT = 0.005  # mm: how true the sides are to what they are fitted to
 SAMPLES = 160  # of a segment
@@ -22,6 +27,8 @@ def tapering(chain: Curves, halves: Floats, closed: bool) -> PchipInterpolator:
     """Half the width along a chain, mm over mm from its start: monotone between what is said at its segments' ends,
     `halves` (n, 2), so that it is nowhere wider or narrower than both (Fritsch and Carlson 1980).
     """
+    from scipy.interpolate import PchipInterpolator
+
     sizes = _sizes(chain)
     along = np.concatenate([[0.0], np.cumsum(sizes)])
     values = np.append(halves[:, 0], halves[-1, 1])

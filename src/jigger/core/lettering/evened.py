@@ -65,7 +65,7 @@ def _after(
     return at + (guess if step is None else step)
 
 
-_same_step = lru_cache(maxsize=2048)(step_along)  # pairs of letters come again with every keystroke
+_same_step = lru_cache(maxsize=512)(step_along)  # pairs of letters come again with every keystroke
 
 
 def spread_gap(find: Callable[[float], float], wanted: float, gap: float) -> float:

@@ -195,7 +195,7 @@ class Face:
         """The glyph flattened within `tolerance` font units (rounded down to a power of two, so sizes share)."""
         return self._flat(glyph, math.floor(math.log2(tolerance)))
 
-    @lru_cache(maxsize=4096)  # noqa: B019 - faces live as long as the process
+    @lru_cache(maxsize=512)  # noqa: B019 - faces live as long as the process
     def _flat(self, glyph: int, exponent: int) -> Leaf:
         return Leaf(self.outline(glyph), 2.0**exponent)
 

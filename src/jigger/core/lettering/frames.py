@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter1d
 
 from jigger.core.geometry.area.region import Region, union
@@ -85,7 +84,7 @@ def shares(widths: list[float]) -> list[float]:
     return list(held / held.sum())
 
 
-@lru_cache(maxsize=256)  # while the words are typed the frame stays
+@lru_cache(maxsize=32)  # while the words are typed the frame stays
 def share_edges(frame: FrameSpec, begin: float, end: float) -> tuple[Spine, Spine, Spine, Spine]:
     """Bottom and top, left to right, and left and right, upward, of the share from x = begin to end.
 
@@ -147,6 +146,8 @@ def strokes_kept(area: Region, box: Box, edges: tuple[Spine, Spine, Spine, Spine
 
 def _spread(ink: NDArray[np.bool_], ratio: float) -> Floats:
     """Where the steps along the first axis of a grid go, strokes that lie across it grown by `ratio` only."""
+    from scipy.interpolate import PchipInterpolator  # large, and frames are rare
+
     runs = np.zeros(ink.shape)
     for number in range(len(ink)):  # run lengths along the first axis, there and back
         runs[number] = np.where(ink[number], (runs[number - 1] if number else 0) + 1, 0)

@@ -3,7 +3,6 @@
 from typing import Any
 
 import numpy as np
-from scipy import optimize
 
 from jigger.core.geometry.curves.curves import Curves, Floats
 
@@ -52,6 +51,7 @@ def _centre(one: Curves, t: float, away: float) -> tuple[Floats, Floats]:
 
 def _touching(last: Curves, first: Curves, away: float, guess: Floats) -> Floats | None:
     """The parameters on both segments from which the centre is the same."""
+    from scipy import optimize  # large, and only corners between curves need it
 
     def apart(places: Any) -> Any:
         return _centre(last, places[0], away)[1] - _centre(first, places[1], away)[1]

@@ -17,7 +17,7 @@ ROUNDS = 8
 WALKS = 60
 
 
-@lru_cache(maxsize=2048)  # pairs of letters come again with every keystroke
+@lru_cache(maxsize=512)  # pairs of letters come again with every keystroke
 def step_apart(left: Region, right: Region, gap: float, tolerance: float) -> float | None:
     """How far `right` moves along x, mm, so that it comes from the right to `gap` mm from `left`.
 
@@ -97,7 +97,7 @@ def _standing(area: Region, place: Affine) -> MultiPolygon:
     return shapely.transform(area.geometry, lambda points: points @ linear + shift)
 
 
-@lru_cache(maxsize=2048)  # neighbours are looked at again with every figure that is read out
+@lru_cache(maxsize=512)  # neighbours are looked at again with every figure that is read out
 def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
     """The smallest distance of two areas, mm, infinite where one is empty, and the middle of where it is."""
     if a.is_empty or b.is_empty:
@@ -106,7 +106,7 @@ def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
     return math.hypot(x2 - x1, y2 - y1), (float(x1 + x2) / 2, float(y1 + y2) / 2)
 
 
-@lru_cache(maxsize=2048)
+@lru_cache(maxsize=128)
 def lap(a: Region, b: Region) -> float:
     """How long the place is in which two areas overlap: the longer side of its box, mm; 0 where they do not."""
     box = intersection(a, b).bounds

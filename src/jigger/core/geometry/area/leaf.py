@@ -46,7 +46,7 @@ class Leaf:
         """The highest coordinate, in drawing units."""
         return float(shapely.bounds(self._area)[3])
 
-    @lru_cache(maxsize=1024)  # noqa: B019 - while a person types, the letters before the new one stay in place
+    @lru_cache(maxsize=512)  # noqa: B019 - while a person types, the letters before the new one stay in place
     def placed(self, owner: str, place: Affine = STAY) -> Region:
         """The area mapped to mm; its vertices remember `owner`, curve and parameter."""
         return placed_all([(self, owner, place)])[0]

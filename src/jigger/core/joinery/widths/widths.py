@@ -88,7 +88,7 @@ def thin_strokes(region: Region, spacing: float, share: float = 0.05) -> float |
     return float(np.quantile(diameter, share)) if len(diameter) else None
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=64)
 def stroke_widths(region: Region, spacing: float) -> Floats:
     """The widths, mm, at all places of the boundary where there is a strip."""
     diameter = widths(region, spacing).diameter
