@@ -1,12 +1,13 @@
 """The cache is bounded by what its results hold, not only by their number."""
 
 from dataclasses import dataclass
+from itertools import accumulate
 
 from bench.reference import CASE, reference
 
 from jigger.core.cache import ITEM, POINT, Cache
 from jigger.core.design.building.build import EXACT, build
-from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.commands import Adjust, SetText
 from jigger.core.geometry.area.region import Region
 from tests.zoo import square
 
@@ -27,6 +28,42 @@ def test_results_are_dropped_by_weight_the_oldest_first() -> None:
     assert cache.made["square"] == 6 and cache.weight == 3 * one
     cache.get(("square", 1), lambda: square(0, 0, 9))
     assert cache.made["square"] == 7, "it had been dropped"
+
+
+@dataclass(frozen=True)
+class Large:
+    vertex_count: int = 50_000
+
+
+def test_small_things_outlast_large_ones_but_not_for_ever() -> None:
+    cache = Cache(most=10e6)
+    for number in range(10):
+        cache.get(("letter", number), lambda: square(0, 0, 9))
+    for number in range(30):
+        cache.get(("layer", number), Large)
+        assert cache.weight <= cache.most
+    for number in range(10):
+        cache.get(("letter", number), lambda: square(0, 0, 9))
+    assert cache.made["letter"] == 10
+    for number in range(30, 300):
+        cache.get(("layer", number), Large)
+    cache.get(("letter", 0), lambda: square(0, 0, 9))
+    assert cache.made["letter"] == 11, "for long nobody had asked for it"
+    cache.get(("layer", 299), Large)
+    assert cache.made["layer"] == 300, "the newest stays"
+
+
+def test_letters_are_not_grown_again_when_a_few_typed_ones_are_taken_away() -> None:
+    cache, states = Cache(), [reference()]
+    line = states[0].lines()[2]
+    for typed in accumulate("BAREDGO8"):
+        states.append(SetText(part="words", line=line.id, text=line.text + typed).apply(states[-1]))
+    for design in states:
+        build(design, CASE, cache, EXACT)
+    grown = cache.made["grown"]
+    for design in states[-2::-1]:
+        build(design, CASE, cache, EXACT)
+    assert cache.made["grown"] == grown
 
 
 def test_areas_within_records_count() -> None:

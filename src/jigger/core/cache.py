@@ -1,8 +1,10 @@
 """The bounded cache that a build is given; it counts what it had to make, so tests can count dear calls."""
 
-from collections import Counter, OrderedDict
+from collections import Counter
 from collections.abc import Callable, Hashable
-from dataclasses import is_dataclass
+from dataclasses import dataclass, field, is_dataclass
+from heapq import heapify, heappop, heappush
+from itertools import count
 from threading import Lock
 from typing import Any
 
@@ -11,49 +13,89 @@ from jigger.core.patience import breathe
 CacheKey = tuple[Hashable, ...]  # its first item names the kind of result
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
-MOST = 60e6  # by that estimate; what is held comes to about two and a half times as much
+MOST = 60e6  # by that estimate
+SMALL = 50_000  # bytes; things much smaller than that are worth the same
 DEEP = 4  # how far into a result areas are looked for
 
 
+@dataclass(eq=False)
+class _Held:
+    """A result with what it holds; `number`: of when it was asked for last."""
+
+    value: Any
+    weights: dict[int, int] = field(default_factory=dict)
+    worth: float = 0.0
+    number: int = -1
+
+
 class Cache:
-    """Least recently used results by key, up to `size` of them and about `most` bytes, areas that several results share
-    counted once. A key's first item names its kind for the counters.
+    """Results by key, up to `size` of them and about `most` bytes, areas that several results share counted once. A
+    key's first item names its kind for the counters.
+
+    What goes first is what was not asked for lately, large things before small ones (GreedyDual-Size with one cost for
+    all, Cao and Irani 1997): letters that are grown outlast the layers that are made of them.
     """
 
-    def __init__(self, size: int = 2000, most: float = MOST):
+    def __init__(self, size: int = 4000, most: float = MOST):
         self.size, self.most = size, most
         self.made: Counter[str] = Counter()
         self.weight = 0
-        self._items: OrderedDict[Hashable, tuple[Any, dict[int, int]]] = OrderedDict()
+        self._items: dict[Hashable, _Held] = {}
         self._holders: Counter[int] = Counter()  # of each thing inside results, by how many it is held
+        self._queue: list[tuple[float, int, Hashable]] = []  # by worth; of each key only the last entry counts
+        self._age = 0.0  # the worth of what was dropped last
+        self._numbers = count()
         self._lock = Lock()
 
     def get(self, key: CacheKey, make: Callable[[], Any]) -> Any:
         """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
         with self._lock:
-            if key in self._items:
-                self._items.move_to_end(key)
-                return self._items[key][0]
+            held = self._items.get(key)
+            if held is not None:
+                self._asked(key, held)
+                return held.value
         breathe()
-        value = make()
-        weights: dict[int, int] = {}
-        _weigh(value, weights)
+        held = _Held(make())
+        _weigh(held.value, held.weights)
+        held.worth = 1 / (SMALL + sum(held.weights.values()))
         with self._lock:
             self.made[str(key[0])] += 1
             if key in self._items:
-                self._drop(self._items.pop(key)[1])
-            self._items[key] = value, weights
-            self._hold(weights)
+                self._drop(key)
+            self._items[key] = held
+            self._hold(held.weights)
             while len(self._items) > 1 and (len(self._items) > self.size or self.weight > self.most):
-                self._drop(self._items.popitem(last=False)[1][1])
-        return value
+                self._drop_least()
+            self._asked(key, held)
+        return held.value
+
+    def _asked(self, key: Hashable, held: _Held) -> None:
+        held.number = next(self._numbers)
+        heappush(self._queue, (self._age + held.worth, held.number, key))
+        if len(self._queue) > 4 * self.size:
+            self._queue = [entry for entry in self._queue if self._counts(entry)]
+            heapify(self._queue)
+
+    def _counts(self, entry: tuple[float, int, Hashable]) -> bool:
+        held = self._items.get(entry[2])
+        return held is not None and held.number == entry[1]
+
+    def _drop_least(self) -> None:
+        """Let go of the result that is worth least; one that is not in the queue yet is not looked at."""
+        while not self._counts(entry := heappop(self._queue)):
+            pass
+        self._age = entry[0]
+        self._drop(entry[2])
+
+    def _drop(self, key: Hashable) -> None:
+        self._let_go(self._items.pop(key).weights)
 
     def _hold(self, weights: dict[int, int]) -> None:
         for thing, weight in weights.items():
             self.weight += weight if not self._holders[thing] else 0
             self._holders[thing] += 1
 
-    def _drop(self, weights: dict[int, int]) -> None:
+    def _let_go(self, weights: dict[int, int]) -> None:
         for thing, weight in weights.items():
             self._holders[thing] -= 1
             if not self._holders[thing]:
