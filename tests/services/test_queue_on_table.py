@@ -13,7 +13,7 @@ from sqlalchemy.exc import OperationalError
 
 from jigger.core.cut.paths.compared import TRUE, asked_lines, drawn_lines, stray
 from jigger.core.cut.paths.path_text import read_path
-from jigger.core.errors import CommandRefused
+from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.machines.line import panel
 from jigger.services.demo import demo_designs
 from jigger.services.house import House, open_house
@@ -144,6 +144,33 @@ def test_the_wrong_material_and_the_wrong_tool_hold_a_job_until_they_are_right(
     other = queue.again(job)
     eventually(lambda: held(queue, "plate-table") == other)
     assert "holds a pen" in queue.waiting("plate-table")[1]
+
+
+def test_a_job_that_is_laid_out_on_a_piece_of_stock_waits_for_that_piece(
+    house: House, queue: Queue, table: Start
+) -> None:
+    table()
+    values = {"material": "mild-steel", "form": "plate", "width": 900.0, "length": 500.0}
+    plate, other = (house.cut_lists.stock.put_in({**values, "width": wide}) for wide in (900.0, 400.0))
+    queue.load("plate-table", other.id, "torch")
+    assert queue.piece_in("plate-table") == other
+    queue.start()
+    design, tooling = house.designs.open(house.designs.create("stencil-plate", STEEL)), house.shop.tooling()
+    material, path = house.shop.rules("mild-steel"), house.workshop.tool_path(house.designs.open(design.id).design)
+    job = queue.line_up_path(
+        design.id, "Boat", design.number, material, path, "", material.colour, tooling,
+        lies=Lies("list", "run", plate.id, 300.0),
+    )  # fmt: skip
+    eventually(lambda: held(queue, "plate-table") == job)
+    assert queue.waiting("plate-table")[1] == "Another piece lies in the machine. Load the plate, 900 × 500 mm."
+    queue.loaded(job)
+    off(queue, job)
+    left = plate.model_copy(update={"width": 600.0, "offcut": True})
+    eventually(lambda: queue.piece_in("plate-table") == left)
+    with pytest.raises(UnknownChoice):
+        queue.load("plate-table", "no-such")
+    queue.order("load", "plate-table", material="mild steel, #000000")
+    assert queue.piece_in("plate-table") is None, "another material was said, and no piece of it"
 
 
 def test_a_pen_test_goes_the_same_way_on_paper_and_then_the_cut_waits_for_its_material(

@@ -9,7 +9,7 @@ import pytest
 from jigger.core.cut.lists.cutlist import CutList
 from jigger.core.errors import CommandRefused
 from jigger.services.demo import demo_designs
-from jigger.services.demo_jobs import JOBS, load_jobs
+from jigger.services.demo_jobs import JOBS, STOCK, load_jobs
 from jigger.services.house import House
 from jigger.services.tickets import applied, job_ticket
 
@@ -26,6 +26,7 @@ def test_every_job_of_the_boatyard_has_its_ticket(house: House) -> None:
     for name in {wanted for _, some, _ in JOBS for wanted, _ in some}:
         house.designs.add(known[name], "demo")
     assert load_jobs(house.cut_lists, house.designs) == len(JOBS)
+    assert len(house.cut_lists.stock.listed()) == len(STOCK)
     tooling = house.shop.tooling()
     for opened in house.cut_lists.listed():
         laid = house.cut_lists.laid_out(opened.list)

@@ -121,6 +121,23 @@ def test_what_is_right_and_what_is_not_is_said_before_sending(
             said.update(origin_x=rubbish, x=rubbish)
             assert "the plate table has 3000 × 1500 mm" in client.get(f"/designs/{plate}/cut").text
             assert client.get("/machines/plate-table").status_code == 200
+    stock, steel = here.cut_lists.stock, here.shop.rules("mild-steel")
+    small = stock.put_in({"material": "mild-steel", "form": "plate", "width": 800, "length": 600})
+    assert f"{small.title}</option></optgroup>" in client.get("/machines/plate-table").text
+    with monkeypatch.context() as patch:
+        said = {
+            "material": f"{steel.name.lower()}, {steel.colour}",
+            "piece": small.id,
+            "origin_x": "100",
+            "origin_y": "0",
+        }
+        patch.setattr(here.queue, "machine_says", lambda _: said)
+        page = client.get(f"/designs/{plate}/cut").text
+        assert "in this colour lies in it: plate, 800 × 600 mm." in page
+        assert "the plate in the plate table has 800 × 600 mm from its origin on" in page
+        assert "plasma<br>plate, 800 × 600 mm" in client.get("/machines/plate-table").text
+        stock.take_out(small.id)
+        assert "in this colour lies in it." in client.get(f"/designs/{plate}/cut").text
     laser = here.designs.create("stencil-plate", {"text": "BOAT", "material": "stainless"})
     page = client.get(f"/designs/{laser}/cut").text
     assert (

@@ -1,8 +1,9 @@
 """What the simulated machines have in common: a bed with something loaded, a front panel, and faults put in on purpose.
 
 The panel takes one JSON object a line, {"do": …}: `status`, `pause`, `resume`, `take offline`, `go online`, `run out`,
-`load` (with `material` and `tool` where they change), `set origin` (at `x`, `y` mm of the bed), `picture` and `reached`
-(with the `title` of a job), `fault` (with `kind`: `slip`, `garbage`, `silence`, `stick`, or nothing).
+`load` (with `material`, the `piece` of it, and `tool` where they change), `set origin` (at `x`, `y` mm of the bed),
+`picture` and `reached` (with the `title` of a job), `fault` (with `kind`: `slip`, `garbage`, `silence`, `stick`, or
+nothing).
 """
 
 import argparse
@@ -26,14 +27,14 @@ AFTER = 2  # strokes that are drawn right before it slips, or stands still
 
 class StandIn(ABC):
     """A machine by itself, with a bed so `wide` and `high`, mm. `haste` multiplies the true speed; 0 draws at once.
-    `material`: what lies in it, as a person said; `tool`: what it holds.
+    `material`: what lies in it, as a person said, and which `piece` of the stock; `tool`: what it holds.
     """
 
     wide: float
     high: float
 
     def __init__(self, tool: str, haste: float = 1.0):
-        self.haste, self.tool, self.material = haste, tool, ""
+        self.haste, self.tool, self.material, self.piece = haste, tool, "", ""
         self.going = threading.Event()
         self.going.set()
         self.online = True
@@ -113,7 +114,7 @@ class StandIn(ABC):
             return {"state": self.state, "error": str(error)}
         (x, y), (across, up) = self.at, self.origin
         return {
-            "state": self.state, "material": self.material, "tool": self.tool,
+            "state": self.state, "material": self.material, "piece": self.piece, "tool": self.tool,
             "x": round(x + across, 2), "y": round(y + up, 2), "origin_x": across, "origin_y": up,
         }  # fmt: skip
 
@@ -131,7 +132,8 @@ class StandIn(ABC):
 
     def _load(self, order: dict[str, str]) -> None:
         self.stocked = True
-        self.material = order.get("material", self.material)
+        if "material" in order:
+            self.material, self.piece = order["material"], order.get("piece", "")
         self.tool = order.get("tool") or self.tool
 
     def _set_origin(self, order: dict[str, str]) -> None:

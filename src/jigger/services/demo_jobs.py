@@ -1,8 +1,9 @@
-"""The demo boatyard's cut lists, made the way a person makes them."""
+"""The demo boatyard's stock and cut lists, made the way a person makes them."""
 
 from collections.abc import Mapping
 from typing import Any
 
+from jigger.core.materials.presets import MATERIALS
 from jigger.services.cut_lists import CutLists
 from jigger.services.designs import Designs
 
@@ -27,11 +28,22 @@ JOBS: tuple[tuple[str, tuple[tuple[str, int], ...], Mapping[str, Any]], ...] = (
     ),
 )  # fmt: skip
 
+# Of a material: rolls with what is left on them, mats and plates.
+STOCK: tuple[tuple[str, Mapping[str, Any]], ...] = (
+    ("outdoor-vinyl", {"width": 600.0, "length": 8200.0, "low": 1000.0}),
+    ("outdoor-vinyl", {"width": 600.0, "length": 640.0, "low": 1000.0, "colour": "#e8c25a"}),
+    ("stencil-film-019", {"width": 300.0, "length": 600.0, "count": 12, "low": 4.0}),
+    ("mild-steel", {"width": 1500.0, "length": 1000.0, "count": 3}),
+    ("mild-steel", {"width": 480.0, "length": 1000.0, "offcut": True}),
+)
+
 
 def load_jobs(lists: CutLists, designs: Designs) -> int:
-    """Cut lists of the demo designs, where there are none; how many were made."""
+    """Stock and cut lists of the demo designs, where there are no lists; how many of these were made."""
     if lists.listed():
         return 0
+    for material, values in STOCK:
+        lists.stock.put_in({"material": material, "form": MATERIALS[material].stock, **values})
     known = {one.name: one.id for one in designs.listed()}
     for name, wanted, options in reversed(JOBS):
         made = lists.begin(name)

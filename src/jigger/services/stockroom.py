@@ -44,9 +44,13 @@ class StockRoom:
             raise UnknownChoice("piece of stock", identity, found)
         return found[identity]
 
+    def find(self, identity: str) -> StockPiece | None:
+        """A piece, None where it is not there, or not any more."""
+        return self.listed().get(identity)
+
     def left_after(self, run: Run) -> list[StockPiece]:
         """What would be left of the piece a run lies on; the piece itself where it lies on none or is too short."""
-        piece = self.listed().get(run.options.stock)
+        piece = self.find(run.options.stock)
         if piece is None or run.sheets > piece.count or not run.sheets:
             return [piece] if piece else []
         rest = piece.model_copy(update={"count": piece.count - run.sheets + 1})

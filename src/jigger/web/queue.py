@@ -3,9 +3,11 @@
 from dataclasses import dataclass
 
 from jigger.core.machines.machine import Machine
+from jigger.core.materials.stock import StockPiece
 from jigger.services.clock import seconds_since
 from jigger.services.house import House
 from jigger.services.queue.queue import LINED_UP, OFF, ON, STOPPED, Job
+from jigger.services.queue.sending import lying
 from jigger.services.queue.stations import Station
 
 LEAST_SHARE = 0.02  # of a job, before it can be said how long the rest takes
@@ -13,18 +15,27 @@ MOST_SHOWN = 40  # of those that are off
 
 
 @dataclass(frozen=True)
+class Loadable:
+    """A material as a machine is told that it lies in it, and its pieces in stock."""
+
+    told: str
+    words: str
+    pieces: list[StockPiece]
+
+
+@dataclass(frozen=True)
 class StationView:
-    """`state` and what it says: the `material` in it, the `tool` it holds, where it stands and its
-    `origin`, mm on the bed. `waits`: the number of the
-    job that waits for something to be loaded, and what is said of that. `unkept`: how its last job
-    ended could not be written down. `last`: the job that is on it, or was.
-    `materials`: what may be loaded, as the machine is told and in words.
+    """`state` and what it says: the `material` in it and which `piece` of the stock, the `tool` it holds, where it
+    stands and its `origin`, mm on the bed. `waits`: the number of the job that waits for something to be loaded, and
+    what is said of that. `unkept`: how its last job ended could not be written down. `last`: the job that is on it, or
+    was. `materials`: what may be loaded.
     """
 
     station: Station
     can: Machine
     state: str
     material: str
+    piece: StockPiece | None
     tool: str
     x: str
     y: str
@@ -33,7 +44,7 @@ class StationView:
     unkept: bool
     last: Job | None
     lined_up: int
-    materials: list[tuple[str, str]]
+    materials: list[Loadable]
 
     @property
     def orders(self) -> list[tuple[str, str]]:
@@ -107,13 +118,15 @@ def machine_views(house: House, only: str = "") -> list[StationView]:
 def _view(house: House, station: Station, can: Machine, jobs: list[Job]) -> StationView:
     state, said = house.queue.machine_state(station.id), house.queue.machine_says(station.id)
     own = [job for job in jobs if job.machine == station.id]
+    stock = house.cut_lists.stock
     materials = [
-        (f"{one.name.lower()}, {one.colour}", one.name)
-        for one in house.shop.listed().values()
+        Loadable(lying(one.name, one.colour), one.name, list(stock.listed(identity).values()))
+        for identity, one in house.shop.listed().items()
         if one.process == can.process and one.stock in can.takes
     ]
     return StationView(
-        station, can, state, said.get("material", ""), said.get("tool", ""), said.get("x", ""), said.get("y", ""),
+        station, can, state, said.get("material", ""), house.queue.piece_in(station.id),
+        said.get("tool", ""), said.get("x", ""), said.get("y", ""),
         (said.get("origin_x", ""), said.get("origin_y", "")), house.queue.waiting(station.id),
         house.queue.unkept(station.id), next((job for job in own if job.begun), None),
         sum(job.state == LINED_UP for job in own), materials,

@@ -24,8 +24,9 @@ class SendView:
 def send_view(
     house: House, tooling: Tooling, material: Material | None, colour: str, path: ToolPath | None, mirrored: bool,
     report: Report | None, machine: str = "", moved_on: bool = False, approved: tuple[str, bool] | None = None,
+    stock: str = "",
 ) -> SendView | None:  # fmt: skip
-    """None where there is nothing to send by itself."""
+    """None where there is nothing to send by itself. `stock`: the piece that it is laid out on."""
     if material is None or path is None or not path.strokes:
         return None
     try:
@@ -35,6 +36,6 @@ def send_view(
     state, said = house.queue.machine_state(station.id), house.queue.machine_says(station.id)
     asked = Asked(
         station, tooling.machine(station.id), state, said, material, colour, path, mirrored, report, moved_on,
-        approved,
+        approved, house.queue.piece_in(station.id), house.cut_lists.stock.find(stock),
     )  # fmt: skip
     return SendView(station, looked_at(asked))

@@ -1,5 +1,6 @@
 """What is looked at before something is sent to a machine, in words."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
@@ -12,6 +13,8 @@ from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.geometry.boxes import Box
 from jigger.core.machines.machine import Machine
 from jigger.core.materials.rules import Material
+from jigger.core.materials.stock import StockPiece
+from jigger.services.queue.sending import lying
 from jigger.services.queue.stations import Station
 
 COARSE = 0.2  # mm
@@ -30,8 +33,8 @@ class Said:
 
 @dataclass(frozen=True)
 class Asked:
-    """What is to be sent: `said` is what the machine says of itself, with its `state`. `approved`: by whom, and whether
-    it is still as it was then.
+    """What is to be sent: `said` is what the machine says of itself, with its `state`; `inside` the piece of stock that
+    lies in it, `wanted` that which it is laid out on. `approved`: by whom, and whether it is still as it was then.
     """
 
     station: Station
@@ -45,6 +48,8 @@ class Asked:
     report: Report | None
     moved_on: bool = False
     approved: tuple[str, bool] | None = None
+    inside: StockPiece | None = None
+    wanted: StockPiece | None = None
 
 
 def looked_at(asked: Asked) -> list[Said]:
@@ -63,11 +68,14 @@ def _there(asked: Asked) -> Said:
 
 def _loaded(asked: Asked) -> Said:
     inside = asked.said.get("material", "")
-    wanted = f"{asked.material.name.lower()}, {asked.colour}"
+    wanted = lying(asked.material.name, asked.colour)
     if not inside:
         return Said("Nobody said what lies in it.", "look")
+    if inside == wanted and asked.inside and asked.wanted and asked.inside.id != asked.wanted.id:
+        return Said(f"Another piece lies in it: the job waits for the {asked.wanted.title}.", "look")
     if inside == wanted:
-        return Said(f"{asked.material.name} in this colour lies in it.", "well")
+        piece = f": {asked.inside.title}" if asked.inside else ""
+        return Said(f"{asked.material.name} in this colour lies in it{piece}.", "well")
     other = inside.rpartition(", ")[0] or inside
     same = other == asked.material.name.lower()
     words = (
@@ -86,19 +94,23 @@ def _holds(asked: Asked) -> Said:
 
 
 def _fits(asked: Asked) -> Said:
-    """A roll runs on to the right; a bed ends on all sides."""
+    """A roll runs on to the right; a bed ends on all sides, and a piece that lies on it may end before."""
     left, bottom, right, top = _reach(asked.path)
-    wide, high, machine = right - left, top - bottom, asked.machine
+    wide, high, machine, piece = right - left, top - bottom, asked.machine, asked.inside
     x, y = (_number(asked.said.get(f"origin_{axis}", "")) for axis in "xy")
     size, from_there = f"{wide:.0f} × {high:.0f} mm", " from its origin on" if x or y else ""
-    if machine.length is None:
-        fits, room = high <= machine.width - y, f"{machine.width - y:g} mm across"
-    else:
-        fits = wide <= machine.width - x and high <= machine.length - y
-        room = f"{machine.width - x:g} × {machine.length - y:g} mm"
-    if fits:
+    across, along = machine.width - y, math.inf if machine.length is None else machine.length - x
+    if machine.length is not None:
+        across, along = machine.length - y, machine.width - x
+    where = f"the {asked.station.words.lower()}"
+    if piece is not None and lying(asked.material.name, asked.colour) == asked.said.get("material"):
+        deep, long = (piece.width, piece.length) if piece.form == "roll" else (piece.length, piece.width)
+        if deep < across or long < along:
+            across, along, where = min(across, deep), min(along, long), f"the {piece.form} in {where}"
+    if wide <= along and high <= across:
         return Said(f"It needs {size}, and has room{from_there}.", "well")
-    return Said(f"It needs {size}; the {asked.station.words.lower()} has {room}{from_there}.", "wrong")
+    room = f"{across:g} mm across" if math.isinf(along) else f"{along:g} × {across:g} mm"
+    return Said(f"It needs {size}; {where} has {room}{from_there}.", "wrong")
 
 
 def _number(said: str) -> float:

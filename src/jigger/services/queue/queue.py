@@ -11,11 +11,12 @@ from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import FORCES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.rules import Material
+from jigger.core.materials.stock import StockPiece
 from jigger.core.words import one_line
 from jigger.machines.line import MachineGone, panel
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
-from jigger.services.queue.sending import Sending, lengths_of, named
+from jigger.services.queue.sending import Sending, lengths_of, lying, named
 from jigger.services.queue.stations import Station, station_for
 from jigger.services.stockroom import StockRoom
 from jigger.store.jobs import LINED_UP as LINED_UP
@@ -51,9 +52,8 @@ class Queue:
     def __init__(self, jobs: JobStore, designs: Designs, stations: dict[str, Station], stock: StockRoom):
         self.stations = stations
         self._jobs, self._designs = jobs, designs
-        self._sending = {
-            one.id: Sending(one, jobs, lambda job: stock.taken(job.stock, job.used)) for one in stations.values()
-        }
+        self._stock = stock
+        self._sending = {one.id: Sending(one, jobs, stock) for one in stations.values()}
         self._lining = threading.Lock()
 
     def start(self) -> None:
@@ -161,7 +161,7 @@ class Queue:
             return
         self._jobs.change(job, now(), loaded=True, message="")
         sending = self._sending[found.machine]
-        sending.tell("load", material=named(found), tool=sending.tool_of(found))
+        sending.tell("load", material=named(found), piece=found.stock, tool=sending.tool_of(found))
         sending.wake()
 
     def stop(self, job: int) -> None:
@@ -202,6 +202,17 @@ class Queue:
     def machine_says(self, machine: str) -> dict[str, str]:
         """What lies in a machine, what it holds and where it stands, as it said last."""
         return self._sending[machine].said()
+
+    def piece_in(self, machine: str) -> StockPiece | None:
+        """The piece of stock that lies in a machine; None where it did not say, or the piece is used up."""
+        return self._stock.find(self.machine_says(machine).get("piece", ""))
+
+    def load(self, machine: str, piece: str, tool: str = "") -> None:
+        """A person says that a piece of the stock lies in a machine. Raises UnknownChoice, CommandRefused."""
+        found = self._stock.piece(piece)
+        material = self._designs.shop.rules(found.material)
+        lies = lying(material.name, found.colour or material.colour)
+        self.order("load", machine, material=lies, piece=piece, tool=tool)
 
     def order(self, do: str, machine: str = "roll-plotter", **more: str) -> None:
         """A front-panel order. Raises CommandRefused."""

@@ -15,6 +15,7 @@ from jigger.machines.line import MachineGone, panel
 from jigger.machines.sending import SENDERS
 from jigger.services.clock import now
 from jigger.services.queue.stations import Station
+from jigger.services.stockroom import StockRoom
 from jigger.services.watching import Watched
 from jigger.store.jobs import OFF, STOPPED, Job, JobStore
 
@@ -29,10 +30,10 @@ _log = logging.getLogger("jigger")
 
 
 class Sending:
-    """`unwanted`: a running job that a person ended. `booked` takes what a job used off the stock, and says so."""
+    """`unwanted`: a running job that a person ended. What a job used is taken off the `stock`."""
 
-    def __init__(self, station: Station, jobs: JobStore, booked: Callable[[Job], str]):
-        self.station, self._jobs, self._booked = station, jobs, booked
+    def __init__(self, station: Station, jobs: JobStore, stock: StockRoom):
+        self.station, self._jobs, self._stock = station, jobs, stock
         self.unwanted: int | None = None
         self._watched = Watched(self._asked)
         self._last: dict[str, str] = {}
@@ -61,7 +62,9 @@ class Sending:
         return self._watched.state()
 
     def said(self) -> dict[str, str]:
-        """What it said last of what lies in it (`material`), what it holds (`tool`) and where it stands (x, y)."""
+        """What it said last of what lies in it (`material`, and which `piece` of the stock), what it holds (`tool`) and
+        where it stands (x, y).
+        """
         self._watched.state()
         return dict(self._last)
 
@@ -97,6 +100,9 @@ class Sending:
         loaded, tool = self._last.get("material", ""), self._last.get("tool", "")
         if loaded and loaded != named(job):
             return job.id, f"{_first(loaded)} lies in the machine. Load {named(job)}."
+        inside = self._last.get("piece", "")
+        if inside and job.stock and inside != job.stock and (own := self._stock.find(job.stock)):
+            return job.id, f"Another piece lies in the machine. Load the {own.title}."
         if tool and loaded and tool != self.tool_of(job):
             return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
         if held:
@@ -184,7 +190,7 @@ class Sending:
         books = bool(job.stock) and values["state"] == OFF
         self._jobs.change(job.id, now(), **values, booked=BOOKING if books else "")
         if books:
-            words = self._booked(job)
+            words = self._stock.taken(job.stock, job.used)
             self._keep(lambda: self._jobs.change(job.id, now(), booked=words))
 
     def _stopped(self, job: Job, message: str) -> Values:
@@ -209,7 +215,12 @@ def lengths_of(path: ToolPath) -> list[float]:
 
 def named(job: Job) -> str:
     """What a job is cut from, as a machine is told that it lies in it."""
-    return f"{job.material.lower()}, {job.colour}" if job.colour else job.material.lower()
+    return lying(job.material, job.colour)
+
+
+def lying(material: str, colour: str) -> str:
+    """A material as a machine is told that it lies in it."""
+    return f"{material.lower()}, {colour}" if colour else material.lower()
 
 
 def _first(words: str) -> str:

@@ -14,6 +14,7 @@ router = APIRouter()
 Number = Annotated[int, Path(ge=0, lt=2**53)]
 Word = Annotated[str, Query(max_length=40)]
 Length = Annotated[str, Form(max_length=40)]
+PIECE = "piece:"
 
 
 @router.get("/queue")
@@ -68,11 +69,16 @@ def order(
     request: Request, machine: str, do: str = Form(""), material: str = Form("", max_length=120),
     tool: str = Form("", max_length=20), page: bool = Form(False), x: Length = "", y: Length = "",
 ) -> Response:  # fmt: skip
-    """A front-panel order; `load` says what lies in it, and which tool it holds, `set origin` where work begins."""
+    """A front-panel order; `load` says what lies in it, a material or `piece:` and one of the stock, and which tool it
+    holds, `set origin` where work begins.
+    """
     more = {"material": material, "tool": tool} if do == "load" and (material or tool) else {}
     if do == "set origin":
         more = {axis: f"{read_length(typed, unit(request)):.4f}" for axis, typed in (("x", x), ("y", y))}
-    house(request).queue.order(do, machine, **more)
+    if do == "load" and material.startswith(PIECE):
+        house(request).queue.load(machine, material.removeprefix(PIECE), tool)
+    else:
+        house(request).queue.order(do, machine, **more)
     return machine_page(request, machine, "fragments/machine.html") if page else _render(request, "fragments/jobs.html")
 
 

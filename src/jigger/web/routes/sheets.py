@@ -294,5 +294,6 @@ def _sending(request: Request, view: SheetView) -> SendView | None:
     except CommandRefused:
         return None
     return send_view(
-        here, tooling, run.material, run.colour, path, bool(run.mirrored), None, run.options.machine, moved_on
-    )
+        here, tooling, run.material, run.colour, path, bool(run.mirrored), None, run.options.machine, moved_on,
+        stock=run.options.stock,
+    )  # fmt: skip
