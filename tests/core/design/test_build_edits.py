@@ -25,6 +25,7 @@ from jigger.core.design.edits.commands import (
     MoveLayer,
     MovePart,
     RemoveFinish,
+    RemoveLayer,
     RemoveNodes,
     RemovePart,
     RemoveRelation,
@@ -238,7 +239,12 @@ def test_layers_are_related_put_in_order_and_locked(design: Design) -> None:
         AddRelation(layer=top.id, lower=top.id).apply(two)
     assert [layer.id for layer in MoveLayer(layer=top.id, index=0).apply(two).layers] == [top.id, low.id]
     locked = Adjust(target=top.id, values={"locked": True}).apply(two)
-    for edit in (MoveParts(by={top.parts[0].id: (1, 0)}), RemovePart(part=top.parts[0].id)):
+    part, other = top.parts[0].id, low.parts[0].id
+    for edit in (
+        MoveParts(by={part: (1, 0)}), RemovePart(part=part), MovePart(part=part, layer=low.id, index=0),
+        MovePart(part=other, layer=top.id, index=0), AddPart(layer=top.id, kind="lettering"), RemoveLayer(layer=top.id),
+        Adjust(target=part, values={"place.x": 3.0}),
+    ):  # fmt: skip
         with pytest.raises(CommandRefused, match="locked"):
             edit.apply(locked)
     assert RemovePart(part=top.parts[0].id).apply(window).layers[1].relations == top.relations

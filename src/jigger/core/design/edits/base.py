@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.document import checked
+from jigger.core.design.model.find import refuse_moved
 
 Scalar = str | float | bool | None
 
@@ -19,6 +20,7 @@ class Edit(BaseModel, ABC):
         """The edited design, checked. Raises CommandRefused or DesignRefused."""
         changed = Design.model_validate_json(design.model_dump_json())  # a deep copy, in half the time
         self._change(changed)
+        refuse_moved(design, changed)
         return checked(changed.model_dump())
 
     @abstractmethod

@@ -22,7 +22,7 @@ from jigger.core.design.model.design import (
     flat,
 )
 from jigger.core.design.model.fields import Size
-from jigger.core.design.model.find import Home, find_home, find_lettering, find_part, home_of, refuse_locked, title_of
+from jigger.core.design.model.find import Home, find_home, find_lettering, find_part, home_of, title_of
 from jigger.core.design.model.lettering import Line
 from jigger.core.design.model.placing import Fit, Place
 from jigger.core.design.model.strokes import DrawnPath, Node
@@ -116,7 +116,6 @@ class RemovePart(Edit):
 
     def _change(self, design: Design) -> None:
         part = find_part(design, self.part)
-        refuse_locked(design, self.part)
         gone = {one.id for one in flat([part])}
         waiting = [x.title for x in design.parts() if x.id not in gone and gone & set(targets(x))]
         if waiting:
@@ -176,8 +175,6 @@ class MakeGroup(Edit):
         part, home = find_part(design, self.part), home_of(design, self.part)
         other = find_part(design, self.into) if self.into else self._before(part, home)
         goal = home_of(design, other.id)
-        for one in (part, other):
-            refuse_locked(design, one.id)
         if other.id in {one.id for one in flat([part])}:
             raise CommandRefused(f"“{part.title}”", "a part cannot go into itself")
         if any(isinstance(one, Layer) and one.ground_part in (other.id, part.id) for one in (home, goal)):

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.model.design import AnyPart, Design, Group, Layer, Lettering, Relation
 from jigger.core.design.model.lettering import Line
+from jigger.core.design.model.placing import Place
 from jigger.core.errors import CommandRefused
 
 
@@ -55,6 +56,18 @@ def refuse_locked(design: Design, identity: str) -> None:
     for layer in design.layers:
         if layer.locked and any(part.id == identity for part in layer.all_parts()):
             raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+
+
+def refuse_moved(before: Design, after: Design) -> None:
+    """Raises CommandRefused where parts of a layer that was locked are not where they were."""
+    standing = {layer.id: _standing(layer) for layer in after.layers}
+    for layer in before.layers:
+        if layer.locked and standing.get(layer.id) != _standing(layer):
+            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+
+
+def _standing(layer: Layer) -> list[tuple[str, Place]]:
+    return [(part.id, part.place) for part in layer.all_parts()]
 
 
 Carrier = Layer | AnyPart
