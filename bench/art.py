@@ -18,7 +18,7 @@ from jigger.core.art.pictures import picture_of
 from jigger.core.design.starters import plain_lettering
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.lettering.lettercase import SHIPPED
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 AROUND = 5.0  # mm

@@ -11,7 +11,7 @@ from jigger.core.design.building.build import DISPLAY, EXACT, build
 from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.lettering.lettercase import LetterCase
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 
 CASE = LetterCase()
 

@@ -17,7 +17,7 @@ from tests.conftest import a_free_port
 from bench.figures import summary
 from bench.waiting import wait_for
 from jigger.core.design.model.design import Lettering
-from jigger.services.demo import load_demo
+from jigger.services.demo.boatyard import load_demo
 from jigger.services.designs import Designs
 from jigger.services.house import open_house
 from jigger.services.settings import Settings

@@ -20,8 +20,8 @@ from jigger.core.cut.sheets.plan import Run, plan
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
-from jigger.services.demo import demo_designs
-from jigger.services.nester import SEED, search
+from jigger.services.demo.boatyard import demo_designs
+from jigger.services.lists.nester import SEED, search
 from jigger.services.workshop import Workshop
 
 LETTERS = "WITHYLOCKMERROWQUIETHERONPLOVERSRESTABDG"  # forty

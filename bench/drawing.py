@@ -16,7 +16,7 @@ from jigger.core.design.edits.strokes import DrawPath
 from jigger.core.design.model.design import Design, Group, Layer
 from jigger.core.design.model.strokes import DrawnPath, Node
 from jigger.core.geometry.curves.outline import outlines
-from jigger.services.demo_drawn import lock_keeper
+from jigger.services.demo.drawn import lock_keeper
 from jigger.services.edits.drawing_hands import DragNodes, drawn_so
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings

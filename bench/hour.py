@@ -18,7 +18,7 @@ from bench.crowd import memory, processes_of
 from bench.figures import summary
 from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Lettering
-from jigger.services.demo import load_demo
+from jigger.services.demo.boatyard import load_demo
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
 

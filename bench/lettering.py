@@ -19,9 +19,9 @@ from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec
 from jigger.core.lettering.tails import TailSpec
 from jigger.core.lettering.text import TextSpec, set_lines, set_text
-from jigger.services.case import Case
-from jigger.services.letters import Wanted, lay_out, specimens
-from jigger.services.tray import TrayWanted, tray
+from jigger.services.supplies.case import Case
+from jigger.services.supplies.letters import Wanted, lay_out, specimens
+from jigger.services.supplies.tray import TrayWanted, tray
 from jigger.services.workshop import Workshop
 from jigger.store.database import open_database
 from jigger.store.fonts import FontStore

@@ -12,7 +12,7 @@ import pytest
 from jigger.cli import main
 from jigger.services.house import open_house
 from jigger.services.settings import Settings
-from tests.services.test_case import font_file
+from tests.services.supplies.test_case import font_file
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:

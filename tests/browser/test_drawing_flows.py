@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from jigger.core.design.model.design import Artwork, Design, Layer, Stroke, Surface
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
-from tests.services.test_pictures import picture
+from tests.services.supplies.test_pictures import picture
 
 EMPTY = Design(name="By hand", layers=[Layer(id="a", material="outdoor-vinyl")], surface=Surface(width=300, height=200))
 Point = tuple[float, float]

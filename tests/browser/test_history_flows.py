@@ -4,7 +4,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of
-from tests.services.test_arranging import yard
+from tests.services.edits.test_arranging import yard
 
 
 def test_a_part_is_brought_back_a_version_named_and_two_windows_agree(bench: Bench) -> None:

@@ -8,7 +8,7 @@ from jigger.core.design.edits.commands import AddPart
 from jigger.core.design.many.editing import MoveParts
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
-from tests.services.test_case import font_file
+from tests.services.supplies.test_case import font_file
 
 
 def test_a_letter_is_chosen_on_the_drawing_and_given_another_glyph(bench: Bench) -> None:

@@ -6,7 +6,7 @@ from jigger.core.design.many.lining import lie_of
 from jigger.core.design.model.design import Shape
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
-from tests.services.test_arranging import yard
+from tests.services.edits.test_arranging import yard
 
 
 def _by_hand_by_guide_and_by_words(bench: Bench) -> None:

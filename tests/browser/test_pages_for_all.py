@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of
-from tests.services.test_pictures import picture
+from tests.services.supplies.test_pictures import picture
 
 
 def test_no_page_shuts_anybody_out(bench: Bench) -> None:

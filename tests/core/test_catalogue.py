@@ -126,7 +126,7 @@ ELSEWHERE = {  # by the test that makes a computation fail for it, or plants it
     "not-checked": "core/design/test_guard.py",
     "not-measured": "core/test_patience.py",
     "piece-lost": "core/design/test_live_build.py",
-    "bridges-close": "services/test_bridge_hands.py",
+    "bridges-close": "services/edits/test_bridge_hands.py",
     "specks": "core/test_layer_repairs.py",
 }
 

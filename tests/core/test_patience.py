@@ -10,7 +10,7 @@ from jigger.core.design.model.document import check_whole
 from jigger.core.design.starters import starter
 from jigger.core.patience import OutOfTime, asking, breathe, within
 from jigger.services.edits import mending
-from jigger.services.reading import read_out
+from jigger.services.showing.reading import read_out
 from jigger.services.workshop import Workshop
 from jigger.web.readout import readout_view
 

@@ -12,7 +12,7 @@ from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Lettering, Shape
 from jigger.core.errors import CommandRefused, DesignRefused
 from jigger.services import designs as service
-from jigger.services.demo import load_demo
+from jigger.services.demo.boatyard import load_demo
 from jigger.services.designs import Designs, LateEdit
 from jigger.services.edits import part_hands
 from jigger.services.house import House, open_house

@@ -6,7 +6,7 @@ from jigger.core.checks.findings import Finding, Report
 from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Lettering
 from jigger.services import workshop as module
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from jigger.cli import main
 from jigger.core.design.edits.accepting import AcceptFinding
 from jigger.services.house import House
-from jigger.services.tickets import job_ticket
+from jigger.services.lists.tickets import job_ticket
 from tests.web.test_pages import HX
 from tests.zoo import count_raster, raster
 

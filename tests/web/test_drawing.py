@@ -4,7 +4,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jigger.core.design.starters import starter
-from jigger.services.blade import _lettered, blade_view
+from jigger.services.showing.blade import _lettered, blade_view
 from jigger.services.workshop import Workshop
 from jigger.web.recipe import told_apart
 

@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jigger.core.design.model.design import Artwork, Design, Layer, Stroke, Surface
-from tests.services.test_pictures import picture
+from tests.services.supplies.test_pictures import picture
 from tests.web.test_build_pages import add
 from tests.web.test_pages import HX, opened
 

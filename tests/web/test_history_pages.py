@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from jigger.core.design.edits.commands import SetText
 from jigger.core.design.many.editing import MoveParts
 from jigger.services.designs import Designs
-from tests.services.test_arranging import yard
+from tests.services.edits.test_arranging import yard
 from tests.web.test_pages import HX, opened
 
 

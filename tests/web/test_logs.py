@@ -11,10 +11,10 @@ from sqlalchemy.exc import DatabaseError
 
 from jigger.core.design.model.document import write_design
 from jigger.core.timing import heard, listening, stage
-from jigger.services import logs
-from jigger.services.doctor import examined
 from jigger.services.house import open_house
-from jigger.services.logs import AsJson
+from jigger.services.keeping import logs
+from jigger.services.keeping.doctor import examined
+from jigger.services.keeping.logs import AsJson
 from jigger.services.settings import Settings
 
 

@@ -6,7 +6,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.services.test_arranging import yard
+from tests.services.edits.test_arranging import yard
 from tests.web.test_pages import HX, edit, opened
 
 

@@ -8,8 +8,8 @@ from fastapi.testclient import TestClient
 from jigger.core.design.model.design import Design, Layer, Lettering, Shape
 from jigger.core.design.model.document import check_whole
 from jigger.core.errors import CommandRefused
-from jigger.services import reading
 from jigger.services.designs import Opened
+from jigger.services.showing import reading
 from jigger.web.forms import read_edit_of, read_seen
 
 HX = {"hx-request": "true"}

@@ -6,7 +6,7 @@ import re
 from fastapi.testclient import TestClient
 
 from jigger.core.design.model.design import Lettering
-from tests.services.test_case import font_file
+from tests.services.supplies.test_case import font_file
 
 HX = {"hx-request": "true"}
 

@@ -4,8 +4,8 @@ import argparse
 import sys
 
 from jigger.core.design.model.document import write_design
-from jigger.services.art import design_of, read_art
 from jigger.services.file_names import write_whole
+from jigger.services.supplies.art import design_of, read_art
 
 
 def bring_in_file(options: argparse.Namespace) -> None:

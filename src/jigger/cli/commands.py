@@ -29,10 +29,10 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
-from jigger.services.art import SUFFIXES, UNITS
 from jigger.services.file_names import write_whole
-from jigger.services.reporting import report_data, reported
 from jigger.services.settings import Settings
+from jigger.services.showing.reporting import report_data, reported
+from jigger.services.supplies.art import SUFFIXES, UNITS
 
 EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
 ENDING = 4  # seconds the application has to end, whatever it is at
@@ -273,8 +273,8 @@ def _settings(options: argparse.Namespace, data: Path | None = None) -> Settings
 
 
 def _demo(options: argparse.Namespace) -> None:
-    from jigger.services.demo import load_demo
-    from jigger.services.demo_jobs import load_jobs
+    from jigger.services.demo.boatyard import load_demo
+    from jigger.services.demo.jobs import load_jobs
     from jigger.services.house import open_house
 
     settings = _settings(options, Path("demo-data"))
@@ -302,7 +302,7 @@ def _serve(options: argparse.Namespace) -> None:
 def _run_server(settings: Settings) -> None:
     import uvicorn
 
-    from jigger.services import logs
+    from jigger.services.keeping import logs
     from jigger.web.app import create_app
 
     logs.begin(settings.log, settings.data)

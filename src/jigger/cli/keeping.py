@@ -4,8 +4,8 @@ import argparse
 import json
 
 from jigger.core.errors import CommandRefused
-from jigger.services.backup import back_up, restore
-from jigger.services.doctor import examined, port_answers
+from jigger.services.keeping.backup import back_up, restore
+from jigger.services.keeping.doctor import examined, port_answers
 from jigger.services.settings import Settings
 
 MARKS = {"well": "ok  ", "look": "look", "ill": "ILL "}

@@ -12,10 +12,10 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.services.file_names import write_whole
-from jigger.services.laying import SheetPlan, lay_out, plan_data
-from jigger.services.runs import run_files, written_run
+from jigger.services.lists.laying import SheetPlan, lay_out, plan_data
+from jigger.services.lists.runs import run_files, written_run
+from jigger.services.lists.tickets import papers_of
 from jigger.services.settings import Settings
-from jigger.services.tickets import papers_of
 from jigger.services.workshop import Workshop
 
 

@@ -17,9 +17,9 @@ from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.patience import asking
 from jigger.core.timing import stage
 from jigger.core.words import one_line
+from jigger.services.beside.lane import Superseded
 from jigger.services.clock import now, seconds_since
-from jigger.services.lane import Superseded
-from jigger.services.shop import Shop
+from jigger.services.supplies.shop import Shop
 from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, LastEdit, Listed
 from jigger.store.history import NoSuchDesign as NoSuchDesign

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
-from jigger.services.logs import Level
+from jigger.services.keeping.logs import Level
 
 
 class Settings(BaseSettings):

@@ -18,12 +18,12 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jigger.core.errors import JiggerError, in_words
 from jigger.core.timing import listening
-from jigger.services.case import LARGEST_FONT
-from jigger.services.cut_lists import LateListEdit, NoSuchList
+from jigger.services.beside.lane import Superseded
 from jigger.services.designs import HAND, Hand, LateEdit, NoSuchDesign
-from jigger.services.lane import Superseded
-from jigger.services.logs import answered
-from jigger.services.proofs import NoSuchProof
+from jigger.services.keeping.logs import answered
+from jigger.services.lists.cut_lists import LateListEdit, NoSuchList
+from jigger.services.showing.proofs import NoSuchProof
+from jigger.services.supplies.case import LARGEST_FONT
 from jigger.web.choices import who
 from jigger.web.render import render_bare, render_failure, render_missing, render_refusal
 

@@ -15,7 +15,7 @@ from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import around
 from jigger.core.joinery.bridges.bridging import Bridge
-from jigger.services.blade import MOST_NUMBERED
+from jigger.services.showing.blade import MOST_NUMBERED
 from jigger.services.workshop import Workshop
 from jigger.web.guides import CourseView, LetterBox, course_view, letter_boxes
 from jigger.web.snapping import snap_lines

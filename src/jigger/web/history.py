@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from jigger.core.design.past.changes import FieldChange, PartChange
 from jigger.core.geometry.units import show_length
-from jigger.services.versions import Figures, PastStep
+from jigger.services.keeping.versions import Figures, PastStep
 
 MOST_ROWS = 400
 

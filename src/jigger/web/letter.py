@@ -9,7 +9,7 @@ from jigger.core.lettering.face import Axis
 from jigger.core.lettering.letters import split_letters
 from jigger.core.lettering.shaping import HOLDER
 from jigger.core.lettering.sorts import feature_words, switches
-from jigger.services.tray import letter_alternates
+from jigger.services.supplies.tray import letter_alternates
 from jigger.services.workshop import Workshop
 from jigger.web.tray import SortView, sort_view
 

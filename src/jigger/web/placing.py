@@ -7,7 +7,7 @@ from jigger.core.cut.sheets.plan import Run
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import Box
-from jigger.services.laying import SheetPlan
+from jigger.services.lists.laying import SheetPlan
 
 AROUND = 0.12  # of the work's longer side that is shown round it
 

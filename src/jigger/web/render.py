@@ -22,10 +22,10 @@ from jigger.core.design.finishes.table import FINISHES
 from jigger.core.geometry.units import said_in, show_length
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
-from jigger.services.art import SUFFIXES
 from jigger.services.designs import Opened
 from jigger.services.house import House
-from jigger.services.playing import in_time
+from jigger.services.lists.playing import in_time
+from jigger.services.supplies.art import SUFFIXES
 from jigger.web.choices import light, unit
 from jigger.web.keys import KEYS, ON
 from jigger.web.readout import EXPLAINED, LABELS

@@ -8,7 +8,7 @@ from pathlib import Path
 from jigger.core.checks.findings import Finding, LayerReport
 from jigger.core.geometry.units import show_length, show_long
 from jigger.core.materials.rules import Material
-from jigger.services.reporting import ReportPage
+from jigger.services.showing.reporting import ReportPage
 from jigger.web.readout import figures
 
 STYLE = Path(__file__).parent / "static" / "css" / "report.css"

@@ -9,8 +9,8 @@ from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
 from jigger.core.geometry.area.region import Region, inside_points
-from jigger.services.cut_lists import OpenedList
-from jigger.services.laying import ListedItem, SheetPlan
+from jigger.services.lists.cut_lists import OpenedList
+from jigger.services.lists.laying import ListedItem, SheetPlan
 from jigger.web.forms import typed_length
 from jigger.web.placing import MapView, map_of, map_view
 

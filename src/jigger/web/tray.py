@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from jigger.core.formats.paths import glyph_path
-from jigger.services.tray import Shown
+from jigger.services.supplies.tray import Shown
 
 ROOM = 0.06  # of the height, left free on both sides
 

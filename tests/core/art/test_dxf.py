@@ -18,7 +18,7 @@ from jigger.core.art.found import FoundArt, found_art
 from jigger.core.art.painted import ArtRefused
 from jigger.core.geometry.curves.curves import ARC, Curves
 from jigger.core.geometry.curves.rows import from_rows, to_rows
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

@@ -17,7 +17,7 @@ from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pdf import picture_of
 from jigger.core.art.seen import by_colour
 from jigger.core.formats.paths import path_data
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

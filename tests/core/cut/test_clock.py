@@ -9,7 +9,7 @@ from jigger.core.cut.paths.clock import LIFT, ramped, timed
 from jigger.core.cut.paths.toolpath import Tool, ToolPath, ToolStroke
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.machines.presets import MACHINES
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 TABLE = MACHINES["plate-table"]

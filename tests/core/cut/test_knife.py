@@ -12,7 +12,7 @@ from jigger.core.cut.paths.knife import middle_path
 from jigger.core.design.starters import starter
 from jigger.core.machines.presets import MACHINES, SETTINGS
 from jigger.core.machines.tooling import Tooling
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

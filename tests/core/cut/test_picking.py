@@ -9,8 +9,8 @@ from jigger.core.cut.picking import ALL, Picked
 from jigger.core.design.model.design import Lettering
 from jigger.core.design.model.families import families_of
 from jigger.core.errors import CommandRefused
-from jigger.services.demo import demo_designs
-from jigger.services.laying import lay_out
+from jigger.services.demo.boatyard import demo_designs
+from jigger.services.lists.laying import lay_out
 from jigger.services.workshop import Workshop
 from tests.zoo import count_raster, raster
 

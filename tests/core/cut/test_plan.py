@@ -19,7 +19,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery import shapes
 from jigger.core.materials.presets import MATERIALS
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

@@ -14,7 +14,7 @@ from jigger.core.cut.paths.path_text import read_path, write_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

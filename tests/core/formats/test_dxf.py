@@ -13,7 +13,7 @@ from shapely.ops import polygonize, unary_union
 from jigger.core.design.model.design import Design
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.outline import outlines
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

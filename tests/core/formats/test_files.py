@@ -21,7 +21,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.geometry.boxes import around
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.lettering.lettercase import TEXT_FONTS
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 from tests.zoo import SVG, count_raster, hpgl_polygons, raster, resolved, svg_polygons, svg_size
 

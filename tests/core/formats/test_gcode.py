@@ -16,7 +16,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.machines.presets import MACHINES, SETTINGS
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.core.materials.presets import MATERIALS
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 from tests.gcode_reader import Read, read_gcode
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.guide import EDGE, HIGH, LAP, WIDE, tiling_of
-from jigger.services.proofs import placement_guide, proof_sheet
+from jigger.services.showing.proofs import placement_guide, proof_sheet
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

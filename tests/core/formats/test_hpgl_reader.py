@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import shapely
 
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

@@ -14,7 +14,7 @@ from scipy import ndimage
 
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()

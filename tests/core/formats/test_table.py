@@ -9,7 +9,7 @@ from jigger.cli import main
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.table import FORMATS, format_of
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 
 DESIGN = demo_designs()[0]

@@ -13,7 +13,7 @@ from jigger.core.joinery import shapes
 from jigger.core.joinery.widths import widths as measuring
 from jigger.core.joinery.widths.compact import gaps_of
 from jigger.core.joinery.widths.necks import REACH, Necks, gaps, strips
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 from tests.core.geometry.test_outline import word
 from tests.core.joinery.test_widths import bar

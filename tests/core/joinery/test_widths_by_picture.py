@@ -9,7 +9,7 @@ from scipy import ndimage
 from jigger.core.cache import Cache
 from jigger.core.checks.measuring import least_gap
 from jigger.core.joinery.widths.necks import Neck, Necks, gaps, strips
-from jigger.services.demo import demo_designs
+from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
 from tests.zoo import raster
 

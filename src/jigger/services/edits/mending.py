@@ -8,7 +8,7 @@ from jigger.core.checks.repairs import repairs
 from jigger.core.design.edits.mends import Mend
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
-from jigger.services.aside import Aside
+from jigger.services.beside.aside import Aside
 from jigger.services.designs import Designs, Opened
 from jigger.services.workshop import Workshop
 

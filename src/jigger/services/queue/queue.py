@@ -16,9 +16,9 @@ from jigger.core.words import one_line
 from jigger.machines.line import MachineGone, panel
 from jigger.services.clock import now, seconds_since
 from jigger.services.designs import Designs
+from jigger.services.lists.stockroom import StockRoom
 from jigger.services.queue.sending import Sending, lengths_of, lying, named
 from jigger.services.queue.stations import Station, station_for
-from jigger.services.stockroom import StockRoom
 from jigger.store.jobs import LINED_UP as LINED_UP
 from jigger.store.jobs import OFF as OFF
 from jigger.store.jobs import ON as ON

@@ -14,9 +14,9 @@ from jigger.core.formats.table import FORMATS
 from jigger.machines.line import MachineGone, panel
 from jigger.machines.sending import SENDERS
 from jigger.services.clock import now
+from jigger.services.lists.stockroom import StockRoom
 from jigger.services.queue.stations import Station
-from jigger.services.stockroom import StockRoom
-from jigger.services.watching import Watched
+from jigger.services.queue.watching import Watched
 from jigger.store.jobs import OFF, STOPPED, Job, JobStore
 
 FLATTENING = 0.005  # mm

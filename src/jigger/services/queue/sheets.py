@@ -5,11 +5,11 @@ from collections.abc import Sequence
 from jigger.core.cut.sheets.plan import Run
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.tooling import Tooling
-from jigger.services.cut_lists import OpenedList
-from jigger.services.laying import SheetPlan
+from jigger.services.lists.cut_lists import OpenedList
+from jigger.services.lists.laying import SheetPlan
+from jigger.services.lists.runs import run_path
 from jigger.services.queue.queue import Lies, Queue
 from jigger.services.queue.stations import station_for
-from jigger.services.runs import run_path
 
 Sheets = Sequence[tuple[Run, int]]
 

@@ -16,15 +16,15 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.units import show_length
-from jigger.services.art import bring_in, read_art, replace_art
 from jigger.services.designs import Designs, Opened
 from jigger.services.edits.drawing_hands import drawn_so
 from jigger.services.edits.duplicating import taken_along
 from jigger.services.edits.mending import repair
 from jigger.services.edits.readiness import make_ready
 from jigger.services.edits.table import edited
-from jigger.services.measuring import span
-from jigger.services.reading import read_out
+from jigger.services.showing.measuring import span
+from jigger.services.showing.reading import read_out
+from jigger.services.supplies.art import bring_in, read_art, replace_art
 from jigger.web.bridge import bridge_card
 from jigger.web.choices import unit
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view

@@ -14,11 +14,11 @@ from jigger.core.formats.format import Format
 from jigger.core.formats.table import FORMATS
 from jigger.core.geometry.units import read_length
 from jigger.core.machines.tooling import Tooling
-from jigger.services.blade import blade_view
-from jigger.services.bundle import SUFFIX, bundled
 from jigger.services.file_names import file_name
-from jigger.services.playing import PlayView, play_view
-from jigger.services.reporting import reported
+from jigger.services.keeping.bundle import SUFFIX, bundled
+from jigger.services.lists.playing import PlayView, play_view
+from jigger.services.showing.blade import blade_view
+from jigger.services.showing.reporting import reported
 from jigger.services.workshop import Workshop
 from jigger.web.choices import unit
 from jigger.web.drawing import drawing_view

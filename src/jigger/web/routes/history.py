@@ -5,7 +5,7 @@ from typing import Any
 
 from fastapi import APIRouter, Form, Request, Response
 
-from jigger.services.versions import compared
+from jigger.services.keeping.versions import compared
 from jigger.web.choices import unit
 from jigger.web.history import change_words, figure_rows, step_rows
 from jigger.web.render import house, render, to

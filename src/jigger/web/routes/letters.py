@@ -9,7 +9,7 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.model.find import line_with_part
 from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text
-from jigger.services.letters import KINDS, Wanted, specimens
+from jigger.services.supplies.letters import KINDS, Wanted, specimens
 from jigger.web.choices import unit
 from jigger.web.render import PostedFile, house, render, to
 from jigger.web.specimens import specimen_view

@@ -10,7 +10,7 @@ from jigger.core.design.ornaments.ornament import Ornament
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.units import read_length
 from jigger.services.designs import Opened
-from jigger.services.ornaments import OWN
+from jigger.services.supplies.ornaments import OWN
 from jigger.web.choices import unit
 from jigger.web.render import house, render, to
 

@@ -12,8 +12,8 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.curves.rows import from_rows
 from jigger.core.geometry.units import read_length
-from jigger.services.art import bring_in
-from jigger.services.pictures import KeptPicture
+from jigger.services.supplies.art import bring_in
+from jigger.services.supplies.pictures import KeptPicture
 from jigger.web.choices import unit
 from jigger.web.forms import read_colours
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, to

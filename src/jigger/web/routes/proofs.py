@@ -7,8 +7,8 @@ from fastapi import APIRouter, Form, Request, Response
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.services.file_names import file_name
-from jigger.services.proofs import placement_guide, proof_paper, proof_png, proof_sheet
-from jigger.services.reporting import in_its_colours
+from jigger.services.showing.proofs import placement_guide, proof_paper, proof_png, proof_sheet
+from jigger.services.showing.reporting import in_its_colours
 from jigger.web.render import download, house, render, to
 
 router = APIRouter()

@@ -6,10 +6,10 @@ from pathlib import Path
 from fastapi import APIRouter, Request, Response
 
 from jigger import __version__
-from jigger.services.backup import SUFFIX, back_up, backups_in
 from jigger.services.clock import now
-from jigger.services.doctor import examined
-from jigger.services.licences import licences
+from jigger.services.keeping.backup import SUFFIX, back_up, backups_in
+from jigger.services.keeping.doctor import examined
+from jigger.services.keeping.licences import licences
 from jigger.services.settings import Settings
 from jigger.web.choices import FRACTIONS, chosen, fraction, who
 from jigger.web.render import Posted, download, render

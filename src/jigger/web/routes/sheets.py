@@ -10,14 +10,14 @@ from fastapi.responses import PlainTextResponse
 from jigger.core.cut.paths.clock import timed
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
-from jigger.services.binding import bound
-from jigger.services.cut_lists import OpenedList
 from jigger.services.file_names import file_name
-from jigger.services.playing import in_time, play_view
-from jigger.services.proofs import placement_guide, proof_paper
+from jigger.services.lists.cut_lists import OpenedList
+from jigger.services.lists.playing import in_time, play_view
+from jigger.services.lists.runs import machine_of, run_files, run_path, written_run
+from jigger.services.lists.tickets import job_ticket, paper_map, papers_of, true_map
 from jigger.services.queue.sheets import every_sheet, line_up_sheets
-from jigger.services.runs import machine_of, run_files, run_path, written_run
-from jigger.services.tickets import job_ticket, paper_map, papers_of, true_map
+from jigger.services.showing.binding import bound
+from jigger.services.showing.proofs import placement_guide, proof_paper
 from jigger.services.workshop import Workshop
 from jigger.web.choices import unit
 from jigger.web.forms import read_seen

@@ -11,8 +11,8 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.starters import STARTERS, Starter, starter
 from jigger.core.design.starters.base import saying
 from jigger.core.formats.thumbnail import write_thumbnail
-from jigger.services.art import design_of, read_art
-from jigger.services.bundle import is_bundle, unbundled
+from jigger.services.keeping.bundle import is_bundle, unbundled
+from jigger.services.supplies.art import design_of, read_art
 from jigger.services.workshop import Workshop
 from jigger.web.choices import unit
 from jigger.web.drawing import fitted_pixel

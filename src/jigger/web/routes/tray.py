@@ -8,7 +8,7 @@ from fastapi.responses import RedirectResponse
 from jigger.core.design.model.find import line_with_part
 from jigger.core.lettering.sorts import KINDS
 from jigger.services.edits.type_hands import put_glyph
-from jigger.services.tray import TrayWanted, tray
+from jigger.services.supplies.tray import TrayWanted, tray
 from jigger.web.render import house, render
 from jigger.web.tray import sort_view
 

@@ -1,0 +1,1 @@
+"""Work done beside what a person waits for, in other processes."""

@@ -1,0 +1,109 @@
+"""Work done aside: figures, repairs and plans take up to seconds, and the drawing must not wait for them.
+
+Each kind of question has its lane, so that a plan of twenty seconds holds nobody's figures. What nobody waits
+for any more is stopped: figures of a state that has changed since, for one.
+"""
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from itertools import count
+from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
+
+from jigger.core.timing import stage
+from jigger.services.beside.lane import Lane, Superseded
+from jigger.services.settings import Settings
+from jigger.services.workshop import Workshop
+
+Kind = Literal["readout", "repair", "plan", "report", "compared", "warm"]
+Given = ParamSpec("Given")
+Answer = TypeVar("Answer")
+
+LANES: dict[Kind, str] = {
+    "readout": "figures", "repair": "figures", "report": "figures", "compared": "figures", "warm": "figures",
+    "plan": "plans",
+}  # fmt: skip
+ALWAYS = "figures"  # the lane that is there from the start and stays
+REST = 120.0  # seconds without a question, after which any other is let go
+REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by a question about the same design
+SECONDS = 60.0  # after which a process is stopped, whatever it is at
+
+
+@dataclass(eq=False)
+class _Question:
+    number: int
+    kind: Kind
+    of: str
+    dropped: bool = False
+
+
+class Aside:
+    """What it is asked, it answers in the caller's own process until it is started, and in its lanes' then."""
+
+    def __init__(self, settings: Settings, workshop: Workshop):
+        self._settings, self._workshop = settings, workshop
+        self._numbers = count(1)
+        self._asking = threading.Lock()
+        self._open: list[_Question] = []  # asked and waiting
+        self._running: dict[str, _Question] = {}  # by lane
+        self._lanes: dict[str, Lane] = {}
+
+    @property
+    def elsewhere(self) -> bool:
+        """Whether answers come from another process, so that what they were made of is not at hand in this one."""
+        return bool(self._lanes)
+
+    def start(self) -> None:
+        self._lanes = {
+            name: Lane(name, self._settings, None if name == ALWAYS else REST) for name in set(LANES.values())
+        }
+        self._lanes[ALWAYS].begin()
+
+    def close(self) -> None:
+        lanes, self._lanes = self._lanes, {}
+        for lane in lanes.values():
+            lane.close()
+
+    def ask(
+        self, kind: Kind, of: str, job: Callable[Concatenate[Workshop, Given], Answer],
+        *given: Given.args, **named: Given.kwargs,
+    ) -> Answer:  # fmt: skip
+        """What `job` makes of a workshop and of what is given, about the design `of`.
+
+        Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS; Crashed.
+        """
+        lane = self._lanes.get(LANES[kind])
+        if lane is None:
+            return job(self._workshop, *given, **named)
+        question = self._asked(kind, of)
+        try:
+            with stage("waiting"):
+                lane.turn.acquire()
+            try:
+                return self._answered(lane, question, job, given, named)
+            finally:
+                lane.turn.release()
+        finally:
+            with self._asking:
+                self._open.remove(question)
+
+    def _asked(self, kind: Kind, of: str) -> _Question:
+        with self._asking:
+            for earlier in self._open:
+                if (earlier.of == of and earlier.kind in REPLACED.get(kind, ())) or earlier.kind == "warm":
+                    earlier.dropped = True
+                    name = LANES[earlier.kind]
+                    if earlier is self._running.get(name) and name in self._lanes:
+                        self._lanes[name].drop(earlier.number)
+            question = _Question(next(self._numbers), kind, of)
+            self._open.append(question)
+            return question
+
+    def _answered(
+        self, lane: Lane, question: _Question, job: Callable[..., Any], given: tuple[Any, ...], named: Any
+    ) -> Any:
+        with self._asking:
+            if question.dropped:
+                raise Superseded
+            self._running[lane.name] = question
+        return lane.answer(question.number, job, given, named, SECONDS)

@@ -1,0 +1,1 @@
+"""The made-up boatyard: its designs, stock and cut lists."""
