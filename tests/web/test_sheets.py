@@ -47,6 +47,17 @@ def test_an_empty_shelf_of_lists_says_what_to_do(client: TestClient) -> None:
     assert "cut list" in client.get("/cut-lists/none").text
 
 
+def test_small_ones_go_into_openings_when_that_is_ticked(client: TestClient, listed: str) -> None:
+    key = client.app.state.house.cut_lists.laid_out(client.app.state.house.cut_lists.open(listed).list).runs[0].key
+    page = client.get(f"/cut-lists/{listed}").text
+    assert "Small ones into openings" in page
+    assert edit(client, listed, do="lay out", run=key, openings="true").status_code == 200
+    assert client.app.state.house.cut_lists.open(listed).list.runs[key].openings
+    assert 'id="o-openings" checked' in client.get(f"/cut-lists/{listed}").text
+    edit(client, listed, do="lay out", run=key, layout="rows")
+    assert "Small ones into openings" not in client.get(f"/cut-lists/{listed}").text, "in rows each has its place"
+
+
 def test_a_design_is_put_on_a_list_from_its_last_station(client: TestClient, plate: str, listed: str) -> None:
     assert "Put on it" in client.get(f"/designs/{plate}/cut").text
     client.post(f"/designs/{plate}/gather", data={"to_list": listed, "copies": "2"}, headers=HX)

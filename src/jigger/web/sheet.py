@@ -203,7 +203,7 @@ def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     for name, words in (("width", "Stock width"), ("length", "Stock length")):
         if name in form:
             found[name] = typed_length(form[name], unit, words) if form[name].strip() else None
-    found.update({name: form[name] == "true" for name in ("marks", "centres", "patch") if name in form})
+    found.update({name: form[name] == "true" for name in ("marks", "centres", "patch", "openings") if name in form})
     if "columns" in found and "layout" not in found:
         found["layout"] = "rows"
     return found

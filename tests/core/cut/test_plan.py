@@ -7,6 +7,7 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely import Polygon
 
 from jigger.core.cut.lists.cutlist import PutCopy, RunOptions, run_key
 from jigger.core.cut.paths.following import tool_path
@@ -16,7 +17,7 @@ from jigger.core.cut.sheets.packing import close, rows
 from jigger.core.cut.sheets.plan import Run, lines_of, page_of_run, plan
 from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
-from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.region import Region, difference
 from jigger.core.joinery import shapes
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.demo.boatyard import demo_designs
@@ -102,10 +103,45 @@ def test_any_list_is_laid_out_whole(seed: int) -> None:
         layout=chance.choice(["close", "rows", "designed"]), gap=chance.choice([0.5, 3.0, 12.0]),
         columns=chance.choice([0, 1, 3]), turns=chance.choice(["none", "quarter"]),
         box=chance.choice(["none", "items", "all"]), box_margin=chance.uniform(1, 8), marks=chance.random() < 0.4,
+        openings=chance.random() < 0.5,
     )  # fmt: skip
     for run in plan(entries, {one.key: options for one in entries}):
         check(run, entries)
         assert not run.clashes
+
+
+@pytest.mark.parametrize("material", [VINYL, GLASS, MATERIALS["mild-steel"]], ids=lambda one: one.id)
+@pytest.mark.parametrize("turn", [None, 0.0, 90.0, 37.0])
+def test_small_things_lie_in_openings_of_larger_ones_where_that_is_asked_for(material, turn: float | None) -> None:
+    crooked = Region.polygon("l", np.array([(0, 0), (40, 0), (40, 12), (12, 12), (12, 60), (0, 60)], float))
+    hole = shapes.oval("h", 150.0, 120.0, 0.002).moved(20.0, 5.0)
+    things = [
+        entry(difference(rectangle(260, 200, -110, -90), hole), 2, "plate", material),
+        entry(ring(70, 8), 3, "ring", material), entry(crooked, 3, "bracket", material), entry(disc(20), 5, "disc", material),
+    ]  # fmt: skip
+    key = things[0].key
+    hand = [] if turn is None else [PutCopy(item="plate", copy_=1, x=300.0, y=30.0, turn=turn)]
+    runs = [
+        plan(things, {key: RunOptions(openings=asked, turns="quarter", gap=4.0)}, hand)[0] for asked in (False, True)
+    ]
+    for run in runs:
+        check(run, things)
+        assert not run.clashes and not run.left_over
+    before, after = runs
+    inside = [one for one in after.placed if one.inside]
+    assert len(inside) >= 6 and not any(one.inside for one in before.placed) and after.length <= before.length
+    assert {one.entry.item for one in inside} >= {"ring", "disc"}, "a disc may lie in a ring that lies in a plate"
+    path = tool_path(page_of_run(after))
+    cut = [Polygon(points) for stroke in path.strokes if len(points := stroke.flattened(0.01)) > 3]
+    early = [(i, j) for i, a in enumerate(cut) for j, b in enumerate(cut[:i]) if b.contains(a)]
+    assert not early and len(cut) > 15, "nothing is let go of before what lies in it is cut"
+
+
+def test_what_was_to_lie_in_something_without_room_lies_beside() -> None:
+    things = [entry(ring(900, 30), 1, "large"), entry(disc(60), 3, "small")]
+    (run,) = plan(things, {things[0].key: RunOptions(openings=True)})
+    assert run.left_over == {"Thing large": 1} and len(run.placed) == 3 and not any(one.inside for one in run.placed)
+    check(run, things)
 
 
 def test_two_by_three_copies_are_two_by_three() -> None:

@@ -6,7 +6,7 @@ import time
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cut.lists.cutlist import RunOptions
@@ -28,6 +28,7 @@ def run_of(options: RunOptions, *entries) -> Run:
 
 
 @settings(max_examples=40)
+@example([(0.0, 0.0, 2.0), (0.0, 1.0, 2.0)], 1.0)
 @given(
     st.lists(st.tuples(st.floats(-80, 80), st.floats(-80, 80), st.floats(2, 40)), min_size=1, max_size=5),
     st.sampled_from([0.0, 1.0, 6.0]),
@@ -69,10 +70,24 @@ def test_a_nest_is_for_the_run_it_was_made_of() -> None:
     base = RunOptions(layout="nested")
     stamp = stamp_of(run_of(base, one, other))
     assert stamp == stamp_of(run_of(base.model_copy(update={"machine": "roll-plotter"}), one, other))
-    for changed in ({"gap": 6.0}, {"turns": "half"}, {"width": 500.0}, {"marks": True}, {"box": "items"}):
+    for changed in (
+        {"gap": 6.0},
+        {"turns": "half"},
+        {"openings": True},
+        {"width": 500.0},
+        {"marks": True},
+        {"box": "items"},
+    ):
         assert stamp != stamp_of(run_of(base.model_copy(update=changed), one, other)), changed
     assert stamp != stamp_of(run_of(base, entry(rectangle(80, 40), 4, "a"), other))
     assert stamp != stamp_of(run_of(base, entry(rectangle(80, 41), 3, "a"), other))
+
+
+def test_what_lies_in_an_opening_is_not_packed_beside_it() -> None:
+    run = run_of(RunOptions(layout="nested", openings=True), entry(ring(90, 8), 2, "a"), entry(ring(40, 5), 3, "b"))
+    assert [(item.item, item.copies) for item in task_of(run).items] == [("a", 2), ("b", 1)]
+    nest = nest_of(run, task_of(run), [Spotted("a", 0.0, 0.0, 0.0), Spotted("b", 0.0, 200.0, 0.0)])
+    assert [(one.item, one.copy_) for one in nest.places] == [("a", 0), ("b", 2)]
 
 
 @pytest.fixture

@@ -64,6 +64,9 @@ class PutCopy(Strict):
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
 
 
+TURNS: dict[Turns, tuple[float, ...]] = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
+
+
 class Nest(Strict):
     """Where copies lie true to shape, as it was found; `stamp`: of what, so that another run does not take it."""
 
@@ -76,7 +79,8 @@ class RunOptions(Strict):
 
     `width`, `length`: of the stock, where it is not as it usually comes; of a roll `length` is what is left on it.
     `columns`: of copies side by side in rows; 0: as many as there is room for. `gap`: between items. `turns`: by which
-    items may be turned to lie closer; none keeps the grain. `box`, `box_margin`: the weed box round each item or round
+    items may be turned to lie closer; none keeps the grain. `openings`: small items may lie in openings of others,
+    where they do not lie in rows. `box`, `box_margin`: the weed box round each item or round
     all. `marks`: registration marks beside each item, common to all layers of its design;
     `centres`: lines that point at its centre. `weed_lines`: so far apart through the waste, none where it is 0, and
     nowhere nearer to what is kept than `weed_clear`. `patch`: a test patch beside the work. `feed_out`: how far a roll
@@ -92,6 +96,7 @@ class RunOptions(Strict):
     columns: Annotated[int, Field(ge=0, le=MOST_COPIES)] = 0
     gap: Gap = 5.0
     turns: Turns = "none"
+    openings: bool = False
     box: Box = "none"
     box_margin: Gap = 5.0
     marks: bool = False

@@ -6,17 +6,12 @@ import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from jigger.core.cut.lists.cutlist import Nest
-from jigger.core.cut.sheets.aids import marks_beside
-from jigger.core.cut.sheets.entry import Entry
-from jigger.core.cut.sheets.lines import boxed
-from jigger.core.cut.sheets.plan import Run, footprint_box, local_map
+from jigger.core.cut.lists.cutlist import TURNS, Nest
+from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.taking import footprint_box, shape_taken
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
-from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Floats
-
-TURNS = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +52,7 @@ def stamp_of(run: Run) -> str:
         (
             options.gap,
             options.turns,
+            options.openings,
             options.box,
             options.box_margin,
             options.marks,
@@ -72,13 +68,14 @@ def stamp_of(run: Run) -> str:
 
 
 def task_of(run: Run) -> NestTask:
-    """Every copy of a run that does not lie by hand."""
-    held = {(one.entry.item, one.copy) for one in run.placed if one.held}
+    """Every copy of a run that does not lie by hand, or in another one."""
+    held = {(one.entry.item, one.copy) for one in run.placed if one.held or one.inside}
     items = []
     for entry in run.entries:
         free = entry.copies - sum(item == entry.item for item, _ in held)
         if free:
-            outline = _outline(entry, run, run.options.gap / 2)
+            fine = {"coarse": 0.001} if run.options.box == "items" else {}  # boxes have straight sides
+            outline = footprint(shape_taken(entry, run.options), run.options.gap / 2, **fine)
             items.append(NestItem(entry.item, outline, free, TURNS[run.options.turns]))
     return NestTask(tuple(items), run.stock.usable[1] + run.options.gap, stamp_of(run))
 
@@ -86,8 +83,8 @@ def task_of(run: Run) -> NestTask:
 def nest_of(run: Run, task: NestTask, spotted: Sequence[Spotted]) -> Nest:
     """The places of copies, as a list keeps them."""
     entries = {one.item: one for one in run.entries}
-    held = {(one.entry.item, one.copy) for one in run.placed if one.held}
-    free = {key: iter(n for n in range(one.copies) if (key, n) not in held) for key, one in entries.items()}
+    held = {(one.entry.item, one.copy) for one in run.placed if one.held or one.inside}
+    free = {key: iter([n for n in range(one.copies) if (key, n) not in held]) for key, one in entries.items()}
     shift = run.stock.edge - run.options.gap / 2
     places = []
     for one in spotted:
@@ -98,14 +95,3 @@ def nest_of(run: Run, task: NestTask, spotted: Sequence[Spotted]) -> Nest:
         x, y = one.x + lowest[0] + shift, one.y + lowest[1] + shift
         places.append({"item": one.item, "copy": next(free[one.item]), "x": x, "y": y, "turn": one.turn % 360})
     return Nest.model_validate({"stamp": task.stamp, "places": places})
-
-
-def _outline(entry: Entry, run: Run, room: float) -> Floats:
-    box = footprint_box(entry, run.options)
-    by = local_map(entry, box)
-    if run.options.box == "items":
-        return footprint(boxed(box).mapped(by), room, 0.001)
-    shape: Region = entry.kept
-    if marks_beside(entry, run.options):
-        shape = union([shape, boxed(box)])
-    return footprint(shape.mapped(by), room)

@@ -12,7 +12,9 @@ from jigger.core.cut.sheets.aids import marks_beside, outline_of, patch_of, weed
 from jigger.core.cut.sheets.dividing import shares_of
 from jigger.core.cut.sheets.entry import Entry, Stock, as_it_lies, stock_of
 from jigger.core.cut.sheets.lines import rectangle
+from jigger.core.cut.sheets.openings import Copy, Guest, guests
 from jigger.core.cut.sheets.packing import Spot, close, rows
+from jigger.core.cut.sheets.taking import footprint_box, local_map
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance
@@ -27,7 +29,8 @@ HIDDEN = "cut mirrored: the face that is cut ends hidden, against the cloth or b
 @dataclass(frozen=True, eq=False)
 class LaidCopy:
     """A copy in its place: `by` leads from the design to the sheet, mm from the corner of the stock; `box` is what it
-    takes up, its weed box and marks with it. `held`: put there by hand; `nested`: found true to shape.
+    takes up, its weed box and marks with it. `held`: put there by hand; `nested`: found true to shape; `inside`: it
+    lies in an opening of another copy.
     """
 
     entry: Entry
@@ -38,6 +41,7 @@ class LaidCopy:
     turn: float
     held: bool
     nested: bool = False
+    inside: bool = False
 
     @cached_property
     def kept(self) -> Region:
@@ -193,20 +197,38 @@ def _run(
 ) -> Run:  # fmt: skip
     material = entries[0].material
     stock = stock_of(material, options)
-    length, height = stock.usable
-    fixed, free = [], []
+    every = [(entry.item, copy) for entry in entries for copy in range(entry.copies)]
+    known = {entry.item: entry for entry in entries}
+    by_hand = {one: held[one] for one in every if one in held and held[one].sheet < stock.most}
+    loose = [one for one in every if one not in by_hand]
+    within = guests(entries, loose, options) if options.openings and options.layout in ("close", "nested") else {}
     nested = {(one.item, one.copy_): one for one in nest}
-    for entry in entries:
-        for copy in range(entry.copies):
-            hand = held.get((entry.item, copy))
-            if hand is None and (there := nested.get((entry.item, copy))):
-                fixed.append(_placed(entry, copy, there.sheet, there.x, there.y, there.turn, options, False, True))
-            elif hand is not None and hand.sheet < stock.most:
-                fixed.append(_placed(entry, copy, hand.sheet, hand.x, hand.y, hand.turn, options, True))
-            else:
-                free.append((entry, copy))
-    taken = [_inside(one, stock) for one in fixed]
-    spots = _spots(entries, free, length, height, options, stock.most, taken)
+    fixed, free = [], []
+    for item, copy in every:
+        entry, there = known[item], by_hand.get((item, copy)) or nested.get((item, copy))
+        if (item, copy) in within:
+            continue
+        if there is None:
+            free.append((entry, copy))
+            continue
+        hand = (item, copy) in by_hand
+        fixed.append(_placed(entry, copy, there.sheet, there.x, there.y, there.turn, options, hand, not hand))
+    placed, left_over = _laid(entries, fixed, free, stock, options)
+    homeless = _into_hosts(known, within, placed, options)
+    if homeless:  # what they were to lie in has no room itself
+        others = [(known[item], copy) for item, copy in homeless]
+        placed, left_over = _laid(entries, fixed, free + others, stock, options)
+        _into_hosts(known, within, placed, options)
+    placed.sort(key=lambda one: (one.sheet, one.held, one.box[0], one.box[1]))
+    return Run(key, material, entries[0].colour, options, stock, tuple(entries), tuple(placed), left_over)
+
+
+def _laid(
+    entries: list[Entry], fixed: list[LaidCopy], free: list[tuple[Entry, int]], stock: Stock, options: RunOptions
+) -> tuple[list[LaidCopy], dict[str, int]]:
+    """The copies that lie where they were put, and the others beside them; how many have no room, by their titles."""
+    length, height = stock.usable
+    spots = _spots(entries, free, length, height, options, stock.most, [_inside(one, stock) for one in fixed])
     placed, left_over = list(fixed), dict[str, int]()
     for (entry, copy), spot in zip(free, spots, strict=True):
         if spot is None:
@@ -214,8 +236,35 @@ def _run(
             continue
         x, y = spot.x + stock.edge, spot.y + stock.edge
         placed.append(_placed(entry, copy, spot.sheet, x, y, 90.0 if spot.quarter else 0.0, options, False))
-    placed.sort(key=lambda one: (one.sheet, one.held, one.box[0], one.box[1]))
-    return Run(key, material, entries[0].colour, options, stock, tuple(entries), tuple(placed), left_over)
+    return placed, left_over
+
+
+def _into_hosts(
+    known: Mapping[str, Entry], within: Mapping[Copy, Guest], placed: list[LaidCopy], options: RunOptions
+) -> list[Copy]:
+    """Put copies into those that they lie in, where these are placed; the others."""
+    there, homeless = {(one.entry.item, one.copy): one for one in placed}, []
+    for (item, copy), guest in within.items():
+        if (item, copy) in there:
+            continue
+        if guest.host not in there:
+            homeless.append((item, copy))
+            continue
+        there[item, copy] = _in_its_host(known[item], copy, guest, there[guest.host], options)
+        placed.append(there[item, copy])
+    return homeless
+
+
+def _in_its_host(entry: Entry, copy: int, guest: Guest, host: LaidCopy, options: RunOptions) -> LaidCopy:
+    own = local_map(host.entry, footprint_box(host.entry, options))
+    turned = own.then(Affine.turn(host.turn))
+    of_host = Affine.turn(host.turn).then(Affine.move(host.by.dx - turned.dx, host.by.dy - turned.dy))
+    wide, high = _size(entry, options)
+    by = Affine.turn(guest.turn).then(Affine.move(guest.x, guest.y)).then(of_host)
+    corners = [by.at(across, up) for across in (0.0, wide) for up in (0.0, high)]
+    x, y = (min(values) for values in zip(*corners, strict=True))
+    laid = _placed(entry, copy, host.sheet, x, y, (guest.turn + host.turn) % 360, options, False)
+    return replace(laid, inside=True)
 
 
 def _spots(
@@ -232,21 +281,6 @@ def _spots(
         return [spots[entry.item][copy] for entry, copy in free]
     sizes = [_size(entry, options) for entry, _ in free]
     return close(sizes, length, height, options.gap, most, options.turns == "quarter", taken)
-
-
-def local_map(entry: Entry, box: Box) -> Affine:
-    """From a design to a copy with the lower left corner of its box at the origin, mirrored where it is cut so."""
-    by = Affine.move(-box[0], -box[1])
-    return by.then(Affine(a=-1.0, dx=box[2] - box[0])) if entry.material.hidden_face else by
-
-
-def footprint_box(entry: Entry, options: RunOptions) -> Box:
-    """What a copy takes up in its design's coordinates, with its marks and its weed box."""
-    box = entry.kept.bounds or (0.0, 0.0, 0.0, 0.0)
-    if options.layout == "designed":
-        box = around((box, entry.page)) or box  # so that layers of a design lie on each other as designed
-    box = around((box, *(mark.extent for mark in marks_beside(entry, options)))) or box
-    return grown(box, options.box_margin) if options.box == "items" else box
 
 
 def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:

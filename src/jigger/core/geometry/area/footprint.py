@@ -1,5 +1,7 @@
 """What an area takes up for others that are to lie beside it: one closed outline, coarse, never too small."""
 
+import math
+
 import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -16,13 +18,15 @@ def footprint(region: Region, room: float, coarse: float = 0.2) -> Floats:
 
     Pieces are joined by closing (Serra 1982): grown and shrunk by as much as it takes, or by their hull.
     """
-    grown = _filled(region.geometry.buffer(room + coarse, quad_segs=6))
+    reach, half = room + coarse, coarse / 2  # half of what it is coarse by for chords, half for what is left out
+    quarter = math.ceil(math.pi / 4 / math.acos(1 - min(half / reach, 1.0)))
+    grown = _filled(region.geometry.buffer(reach, quad_segs=quarter))
     for reach in REACHES:
         if isinstance(grown, Polygon):
             break
         grown = _filled(grown.buffer(reach, quad_segs=4).buffer(-reach, quad_segs=4).union(grown))
     whole = grown if isinstance(grown, Polygon) else grown.convex_hull
-    ring = shapely.get_coordinates(shapely.geometry.polygon.orient(whole.simplify(coarse)).exterior)
+    ring = shapely.get_coordinates(shapely.geometry.polygon.orient(whole.simplify(half)).exterior)
     return np.asarray(ring[:-1])
 
 

@@ -1,0 +1,85 @@
+"""Room in the openings of an area, and how another shape comes to lie in it."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from jigger.core.geometry.area.footprint import footprint
+from jigger.core.geometry.area.region import Region, as_polygons
+from jigger.core.geometry.curves.curves import Floats
+from jigger.core.patience import breathe
+
+ACROSS = 24  # places that are tried along the longer side of a room
+CORNERS = 12  # of an outline that are looked at before all of it
+FAR = 1.02  # times the gap: arcs are chords
+QUARTER = 6  # chords of a quarter circle
+
+
+@lru_cache(maxsize=128)  # a sheet is laid out anew for each edit of its list
+def rooms(area: Region, gap: float) -> tuple[Region, ...]:
+    """The openings of an area as far as they are `gap` mm from all that is kept, one by one, small ones first."""
+    found = []
+    for part in area.geometry.geoms:
+        for hole in part.interiors:
+            room = Polygon(hole).buffer(-gap * FAR, quad_segs=QUARTER)
+            inside = [one for one in area.geometry.geoms if one is not part and room.intersects(one)]
+            if inside:
+                room = room.difference(shapely.union_all(inside).buffer(gap * FAR, quad_segs=QUARTER))
+            if not room.is_empty:
+                found.append(Region(as_polygons(room)))
+    return tuple(sorted(found, key=lambda room: room.area))
+
+
+@lru_cache(maxsize=128)
+def _outline(shape: Region) -> Floats:
+    return footprint(shape, 0.0)
+
+
+@lru_cache(maxsize=512)
+def fit(room: Region, shape: Region, turns: tuple[float, ...]) -> tuple[float, float, float] | None:
+    """How a shape comes to lie within a room: turned about the origin by one of `turns`, degrees, and moved by x and y,
+    mm: of ACROSS places each way as far to the left as it goes, then down; None where it does not fit.
+
+    Openings of the shape, and what lies between its pieces, count as its own.
+    """
+    outline = _outline(shape)
+    for turn in turns:
+        breathe()
+        cosine, sine = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+        turned = outline @ np.array([[cosine, sine], [-sine, cosine]])
+        for part in room.geometry.geoms:
+            if (move := _moved_into(part, turned)) is not None:
+                return turn, *move
+    return None
+
+
+def _moved_into(room: Polygon, outline: Floats) -> tuple[float, float] | None:
+    low, high = outline.min(axis=0), outline.max(axis=0)
+    bounds = np.array(room.bounds).reshape(2, 2)
+    free = (bounds[1] - bounds[0]) - (high - low)
+    if (free < 0).any():
+        return None
+    step = (bounds[1] - bounds[0]).max() / ACROSS
+    xs, ys = (np.linspace(0.0, one, 2 * int(one / step / 2 + 1) + 1) for one in free)  # the middle is one of them
+    moves = np.array(np.meshgrid(xs, ys)).T.reshape(-1, 2) + bounds[0] - low
+    shapely.prepare(room)
+    some = outline[:: max(1, len(outline) // CORNERS)]
+    points = (some[None] + moves[:, None]).reshape(-1, 2)
+    likely = shapely.contains_xy(room, points).reshape(len(moves), len(some)).all(axis=1)
+    for move in moves[likely]:
+        if room.contains(Polygon(outline + move)):
+            return float(move[0]), float(move[1])
+    return None
+
+
+@lru_cache(maxsize=512)
+def beside(room: Region, shape: Region, place: tuple[float, float, float], gap: float) -> Region:
+    """What is left of a room once a shape lies in it at a `place`, as `fit` says it."""
+    turn, x, y = place
+    cosine, sine = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+    lies = Polygon(_outline(shape) @ np.array([[cosine, sine], [-sine, cosine]]) + np.array([x, y]))
+    return Region(as_polygons(room.geometry.difference(lies.buffer(gap * FAR, quad_segs=QUARTER))))
