@@ -13,7 +13,7 @@ from jigger.core.patience import breathe
 CacheKey = tuple[Hashable, ...]  # its first item names the kind of result
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
-MOST = 60e6  # by that estimate
+MOST = 44e6  # by that estimate
 SMALL = 50_000  # bytes; things much smaller than that are worth the same
 DEEP = 4  # how far into a result areas are looked for
 

@@ -97,7 +97,7 @@ def _standing(area: Region, place: Affine) -> MultiPolygon:
     return shapely.transform(area.geometry, lambda points: points @ linear + shift)
 
 
-@lru_cache(maxsize=512)  # neighbours are looked at again with every figure that is read out
+@lru_cache(maxsize=256)  # neighbours are looked at again with every figure that is read out
 def distance(a: Region, b: Region) -> tuple[float, tuple[float, float]]:
     """The smallest distance of two areas, mm, infinite where one is empty, and the middle of where it is."""
     if a.is_empty or b.is_empty:
