@@ -254,13 +254,8 @@ def _export(options: argparse.Namespace) -> None:
 
 
 def _formats(options: argparse.Namespace) -> None:
-    rows = [
-        {"id": kind.id, "suffix": kind.suffix, "media": kind.media, "title": kind.title, "holds": sorted(kind.holds),
-         "language": kind.language, "options": [{"id": one.id, "help": one.help} for one in kind.options]}
-        for kind in FORMATS.values()
-    ]  # fmt: skip
     if options.json:
-        return _print_json(rows)
+        return _print_json([kind.described() for kind in FORMATS.values()])
     for kind in FORMATS.values():
         print(f"{kind.suffix:6} {kind.title}; holds {', '.join(sorted(kind.holds))}")
         for one in kind.options:

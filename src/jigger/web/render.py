@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from urllib.parse import quote
 
 from fastapi import Depends, Request, Response
-from fastapi.responses import HTMLResponse, PlainTextResponse, RedirectResponse
+from fastapi.responses import HTMLResponse, JSONResponse, PlainTextResponse, RedirectResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 from starlette.datastructures import UploadFile
@@ -149,8 +149,17 @@ def download(data: bytes, name: str, media: str) -> Response:
     return Response(data, media_type=media, headers=headers)
 
 
+API = "/api"  # programs ask there, and hear of what goes wrong as JSON too
+
+
+def _programs(request: Request) -> bool:
+    return request.url.path.startswith(f"{API}/")
+
+
 def render_refusal(request: Request, message: str, late: Opened | None, status: int = 422) -> Response:
     """What was refused and why: a notice beside the form, which keeps its text; a page without htmx."""
+    if _programs(request):
+        return JSONResponse({"refused": message, **({"seq": late.seq} if late else {})}, status)
     if "hx-request" in request.headers:
         return render(request, "fragments/refused.html", status, message=message, opened=late)
     return render(request, "refused.html", status, message=message)
@@ -158,6 +167,8 @@ def render_refusal(request: Request, message: str, late: Opened | None, status: 
 
 def render_failure(request: Request, message: str, status: int) -> Response:
     """What failed, in words alone for a page that asked by htmx, which shows them; a page of the house otherwise."""
+    if _programs(request):
+        return JSONResponse({"refused": message}, status)
     if "hx-request" in request.headers:
         return PlainTextResponse(message, status)
     return render(request, "refused.html", status, message=message)
@@ -169,4 +180,7 @@ def render_bare(request: Request, message: str) -> Response:
 
 
 def render_missing(request: Request, what: str = "design on the shelf") -> Response:
-    return render(request, "refused.html", 404, message=f"There is no such {what}.")
+    message = f"There is no such {what}."
+    if _programs(request):
+        return JSONResponse({"refused": message}, 404)
+    return render(request, "refused.html", 404, message=message)

@@ -6,6 +6,7 @@ from fastapi import APIRouter
 
 from jigger.core.table import Table
 from jigger.web.routes import (
+    api,
     bench,
     cut,
     history,
@@ -45,5 +46,6 @@ SCREENS: Table[Screen] = Table(
     Screen("sheet", sheets.router, ("/cut-lists", "Cut lists")),
     Screen("proof", proofs.router),
     Screen("queue", queue.router, ("/queue", "Queue")),
+    Screen("api", api.router),
     Screen("settings", settings.router, ("/settings", "Settings")),
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
+from typing import Any, Literal
 
 from jigger.core.cut.page import CutPage
 from jigger.core.cut.paths.following import tool_path
@@ -71,6 +71,13 @@ class Format:
     options: tuple[Option, ...] = ()
     language: Language | None = None
     program: Callable[[ToolPath, str], Program] | None = None
+
+    def described(self) -> dict[str, Any]:
+        """What it is and holds, as plain data."""
+        return {
+            "id": self.id, "suffix": self.suffix, "media": self.media, "title": self.title, "holds": sorted(self.holds),
+            "language": self.language, "options": [{"id": one.id, "help": one.help} for one in self.options],
+        }  # fmt: skip
 
     def written(self, work: Work, options: frozenset[str]) -> bytes:
         """The file. Raises CommandRefused for an option that this format does not have."""

@@ -45,6 +45,11 @@ def read_edit(data: dict[str, Any]) -> AnyEdit:
         raise CommandRefused("", f"this edit was not understood ({error.errors()[0]['msg']})") from None
 
 
+def edits_schema() -> dict[str, Any]:
+    """The JSON schema of every edit that can be asked for."""
+    return _EDITS.json_schema()
+
+
 def edited(house: House, identity: str, edit: AnyEdit, seen: int | None) -> Opened:
     """The design after an edit. `seen`: the state that the person edited. Raises JiggerError."""
     if isinstance(edit, PlacedEdit):
