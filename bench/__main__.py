@@ -24,6 +24,7 @@ from bench import (
     keeping,
     lettering,
     queue,
+    routes,
     starters,
     sweep,
 )
@@ -33,7 +34,8 @@ BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": cr
            "cut": cut.run, "drawing": drawing.run,
            "edit": edit.run, "finishes": finishes.run, "history": history.run, "hour": hour.run,
            "jobs": jobs.run, "keeping": keeping.run,
-           "lettering": lettering.run, "queue": queue.run, "starters": starters.run, "sweep": sweep.run}  # fmt: skip
+           "lettering": lettering.run, "queue": queue.run, "routes": routes.run,
+           "starters": starters.run, "sweep": sweep.run}  # fmt: skip
 
 
 def main() -> int:

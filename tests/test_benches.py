@@ -8,3 +8,8 @@ from bench.__main__ import BENCHES
 def test_a_bench_runs_and_gives_figures(name: str) -> None:
     found = BENCHES[name](True)
     assert found and all(found.values())
+
+
+def test_the_way_between_contours_is_near_that_of_a_routing_library() -> None:
+    (found,) = BENCHES["routes"](True).values()
+    assert found["ratio"] <= 1.05

@@ -107,6 +107,10 @@ CASES: dict[str, tuple[Design, Design]] = {
     "no-such-row": (design(of(repeated(1))), design(of(repeated(2)))),
     "window-bare": (design(*window(0.0)), design(*window(30.0))),
     "layers-overlap": (design(of(BAR), of(shape("b", 30, 10), id="M")), design(of(BAR), of(shape("b", 30, 10, x=80.0), id="M"))),
+    "no-bleed": (
+        design(of(BAR), of(shape("p", 60, 20), id="P", build="print")),
+        design(of(BAR), of(shape("p", 66, 26), id="P", build="print"), of(shape("q", 30, 8), id="Q", build="print")),
+    ),
     "not-mirrored": (design(of(BAR, material="heat-film")), design(of(BAR))),
     "thin-strip": (neck(1.0), neck(8.0)),
     "narrow-opening": (slot(1.0), slot(12.0)),

@@ -2,14 +2,15 @@
 
 import json
 import re
+from typing import Literal
 
 import pytest
 
 from jigger.core.checks.findings import Report
 from jigger.core.checks.repairs import repairs
 from jigger.core.design.edits.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
-from jigger.core.design.model.design import Design, Lettering, Stroke
-from jigger.core.design.model.document import read_design
+from jigger.core.design.model.design import Design, Layer, Lettering, Shape, Stroke
+from jigger.core.design.model.document import check_whole, read_design
 from jigger.core.design.model.strokes import DrawnPath, Node
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused
@@ -308,3 +309,22 @@ def test_placed_by_its_body_letters_stand_where_they_would_without_a_tail(tail: 
     assert left(by_body) == pytest.approx(
         left(adjust(of_words("Merrow", "lobster"), "part", place__by="body")), abs=0.01
     )
+
+
+@pytest.mark.parametrize(
+    ("beyond", "found"), [(-6.0, False), (0.0, True), (1.5, True), (2.2, True), (3.0, False), (9.0, False)]
+)
+@pytest.mark.parametrize("form", ["rectangle", "disc"])
+def test_print_that_reaches_the_cut_goes_on_beyond_it(
+    workshop: Workshop, form: Literal["rectangle", "disc"], beyond: float, found: bool
+) -> None:
+    """Art well inside the cut line needs no bleed; a margin of the sheet shows all round it."""
+
+    def layer(identity: str, more: float, build: Literal["keep", "print"]) -> Layer:
+        part = Shape(id=f"part{identity}", form=form, width=80 + 2 * more, height=80 + 2 * more)
+        return Layer(id=identity, material="outdoor-vinyl", build=build, parts=[part])
+
+    design = check_whole(Design(name="D", layers=[layer("print", beyond, "print"), layer("cut", 0.0, "keep")]))
+    assert any(one.code == "no-bleed" for one in workshop.report(design).all_findings) is found
+    alone = check_whole(Design(name="D", layers=[layer("cut", 0.0, "keep")]))
+    assert not any(one.code == "no-bleed" for one in workshop.report(alone).all_findings)

@@ -82,6 +82,7 @@ FINDINGS: Table[FindingKind] = Table(
     _kind("blunt-inlets", "inlets that the kerf does not reach into", "mm", "note", "never stops"),
     # of layers and the whole
     _kind("layers-overlap", "layers that lie on each other unrelated", "mm²", "warn", "warns"),
+    _kind("no-bleed", "print that ends at the cut line", "mm²", "warn", "warns"),
     _kind("not-mirrored", "a cut face that ends hidden", "", "warn", "warns until it is cut mirrored"),
     _kind("sticks-out", "a layer beyond its backing", "mm", "warn", "warns"),
     _kind("over-the-edge", "letters over the edge of what they are opened in", "mm²", "warn", "warns"),

@@ -8,6 +8,7 @@ from itertools import combinations
 
 from jigger.core.cache import Cache
 from jigger.core.checks.backing import backing_findings
+from jigger.core.checks.bleeding import bleed_findings
 from jigger.core.checks.drawn import drawn_findings, outline_findings
 from jigger.core.checks.findings import Finding, LayerReport, Report
 from jigger.core.checks.layers import hidden_face_finding, overlap_findings
@@ -58,7 +59,8 @@ def check(design: Design, built: Built, cache: Cache, seconds: float = SECONDS) 
         for one in built.printed
         for finding in looked(partial(_printed, design, one, built), "what is printed", nowhere)
     ]
-    alone = tuple(map(known, (*apart, *overlaps, *printed)))
+    bleed = looked(lambda: bleed_findings(built), "how far print goes on", nowhere)
+    alone = tuple(map(known, (*apart, *overlaps, *printed, *bleed)))
     if not built.layers:
         alone += (Finding("nothing-to-cut", "stop", (0.0, 0.0), "there is no layer to cut; add lettering or a shape"),)
     return Report(reports, alone)

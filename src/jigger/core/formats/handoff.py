@@ -16,8 +16,8 @@ from jigger.core.formats.format import Format, Option, Work
 from jigger.core.formats.pdf import LARGEST, POINT, draw
 from jigger.core.geometry.boxes import around
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.materials.printing import BLEED
 
-BLEED = 3.0  # mm
 ROOM = 2.0  # mm of paper beyond what is printed
 CUT = "Cut"
 KISS = "Kiss cut"  # where it goes through the upper layer only

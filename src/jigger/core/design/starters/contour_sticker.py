@@ -8,8 +8,8 @@ from jigger.core.design.model.placing import Place
 from jigger.core.design.model.strokes import Pen, StrokeCourse
 from jigger.core.design.ornaments.ornament import shipped
 from jigger.core.design.starters.base import HEIGHT, Setting, Starter, Values, lettering, titled
+from jigger.core.materials.printing import BLEED
 
-BLEED = 3.0  # mm that the printed ground goes on beyond the cut
 INK, FIGURE_INK, GROUND = "#12493f", "#8c2f23", "#f3e3bd"
 ORNAMENTS = ("heron-flight", "anchor", "wheel", "skiff", "fish", "life-ring", "lantern")
 
