@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field, is_dataclass
+from hashlib import blake2b
 from heapq import heapify, heappop, heappush
 from itertools import count
 from threading import Lock
@@ -14,8 +15,23 @@ CacheKey = tuple[Hashable, ...]  # its first item names the kind of result
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
 MOST = 44e6  # by that estimate
+LONG = 100  # characters of a key
 SMALL = 50_000  # bytes; things much smaller than that are worth the same
 DEEP = 4  # how far into a result areas are looked for
+
+
+def digest(data: bytes) -> bytes:
+    """What tells data from all others, in little room (BLAKE2, RFC 7693)."""
+    return blake2b(data, digest_size=16).digest()
+
+
+def _short(item: Any) -> Any:
+    """A key, or a part of one, in which long words are told by their digests: drawings in them have megabytes."""
+    if isinstance(item, tuple):
+        return tuple(map(_short, item))
+    if isinstance(item, str | bytes) and len(item) > LONG:
+        return digest(item if isinstance(item, bytes) else item.encode(errors="surrogatepass"))
+    return item
 
 
 @dataclass(eq=False)
@@ -42,13 +58,15 @@ class Cache:
         self.weight = 0
         self._items: dict[Hashable, _Held] = {}
         self._holders: Counter[int] = Counter()  # of each thing inside results, by how many it is held
-        self._queue: list[tuple[float, int, Hashable]] = []  # by worth; of each key only the last entry counts
+        self._queue: list[tuple[float, int]] = []  # worth, and number of when a result was asked for
+        self._asked_at: dict[int, Hashable] = {}  # the key of the result that was asked for last then
         self._age = 0.0  # the worth of what was dropped last
         self._numbers = count()
         self._lock = Lock()
 
     def get(self, key: CacheKey, make: Callable[[], Any]) -> Any:
         """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
+        kind, key = str(key[0]), _short(key)
         with self._lock:
             held = self._items.get(key)
             if held is not None:
@@ -59,7 +77,7 @@ class Cache:
         _weigh(held.value, held.weights)
         held.worth = 1 / (SMALL + sum(held.weights.values()))
         with self._lock:
-            self.made[str(key[0])] += 1
+            self.made[kind] += 1
             if key in self._items:
                 self._drop(key)
             self._items[key] = held
@@ -70,25 +88,25 @@ class Cache:
         return held.value
 
     def _asked(self, key: Hashable, held: _Held) -> None:
+        self._asked_at.pop(held.number, None)
         held.number = next(self._numbers)
-        heappush(self._queue, (self._age + held.worth, held.number, key))
+        self._asked_at[held.number] = key
+        heappush(self._queue, (self._age + held.worth, held.number))
         if len(self._queue) > 4 * self.size:
-            self._queue = [entry for entry in self._queue if self._counts(entry)]
+            self._queue = [entry for entry in self._queue if entry[1] in self._asked_at]
             heapify(self._queue)
-
-    def _counts(self, entry: tuple[float, int, Hashable]) -> bool:
-        held = self._items.get(entry[2])
-        return held is not None and held.number == entry[1]
 
     def _drop_least(self) -> None:
         """Let go of the result that is worth least; one that is not in the queue yet is not looked at."""
-        while not self._counts(entry := heappop(self._queue)):
+        while (entry := heappop(self._queue))[1] not in self._asked_at:
             pass
         self._age = entry[0]
-        self._drop(entry[2])
+        self._drop(self._asked_at[entry[1]])
 
     def _drop(self, key: Hashable) -> None:
-        self._let_go(self._items.pop(key).weights)
+        held = self._items.pop(key)
+        self._asked_at.pop(held.number, None)
+        self._let_go(held.weights)
 
     def _hold(self, weights: dict[int, int]) -> None:
         for thing, weight in weights.items():

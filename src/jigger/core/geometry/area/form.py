@@ -6,15 +6,15 @@ from weakref import WeakKeyDictionary
 import numpy as np
 import shapely
 
+from jigger.core.cache import digest
 from jigger.core.geometry.area.region import GRID_PLACES, Region
 
 
 @dataclass(frozen=True)
 class AreaForm:
-    """The vertices of a region from its first one on, ring by ring, where that lies, and whose letters it has."""
+    """`shape` tells the vertices of a region from its first one on, ring by ring; where that lies; whose letters it has."""
 
-    sizes: bytes
-    points: bytes
+    shape: bytes
     anchor: tuple[float, float]
     letters: tuple[frozenset[str], ...]
 
@@ -27,8 +27,9 @@ def form_of(region: Region) -> AreaForm:
     found = _FORMS.get(region)
     if found is None:
         points = shapely.get_coordinates(region.geometry)
-        sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry)).tobytes()
-        form = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64).tobytes()
+        sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry))
+        near = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64)
+        shape = digest(sizes.tobytes() + near.tobytes())
         letters = [part.traces[0].birth.owners for part in region.cover.parts if part.traces] if region.cover else []
-        found = _FORMS[region] = AreaForm(sizes, form, (float(points[0][0]), float(points[0][1])), tuple(letters))
+        found = _FORMS[region] = AreaForm(shape, (float(points[0][0]), float(points[0][1])), tuple(letters))
     return found

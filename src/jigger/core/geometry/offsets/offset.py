@@ -140,7 +140,7 @@ def _edge(region: Region, distance: float, tolerance: float, cache: Cache) -> _E
         return _Edge(form.anchor, word.geometry, None, word)
 
     kind = "grown word" if region.cover else "grown"
-    found: _Edge = cache.get((kind, distance, tolerance, form.sizes, form.points, form.letters), make)
+    found: _Edge = cache.get((kind, distance, tolerance, form.shape, form.letters), make)
     return found
 
 

@@ -45,7 +45,7 @@ def strips_of(kept: Region, necks: Necks, limit: float, cache: Cache) -> Necks:
         piece = Region(MultiPolygon([part]))
         form = form_of(piece)
         make = partial(_anchored, piece, form.anchor, limit)
-        (x, y), found = cache.get(("corners", limit, form.sizes, form.points), make)
+        (x, y), found = cache.get(("corners", limit, form.shape), make)
         corners += [neck.moved(form.anchor[0] - x, form.anchor[1] - y) for neck in found]
     return with_corners(whole, corners, limit)
 

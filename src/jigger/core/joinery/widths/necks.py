@@ -86,7 +86,7 @@ def strips(region: Region, limit: float, cache: Cache) -> Necks:
         piece = Region(MultiPolygon([part]))
         form = form_of(piece)
         (x, y), measured = cache.get(
-            ("strips", limit, reach, form.sizes, form.points), partial(_anchored, piece, form.anchor, limit, reach)
+            ("strips", limit, reach, form.shape), partial(_anchored, piece, form.anchor, limit, reach)
         )
         dx, dy = form.anchor[0] - x, form.anchor[1] - y
         necks += [one.moved(dx, dy) for one in measured.necks]
@@ -100,9 +100,7 @@ def gaps(region: Region, limit: float, cache: Cache) -> Necks:
     if region.is_empty:
         return Necks(reach=REACH * limit)
     form, reach = form_of(region), _reach(region, limit)
-    (x, y), found = cache.get(
-        ("gaps", limit, form.sizes, form.points), lambda: (form.anchor, _measured(region, limit, reach, True))
-    )
+    (x, y), found = cache.get(("gaps", limit, form.shape), lambda: (form.anchor, _measured(region, limit, reach, True)))
     dx, dy = form.anchor[0] - x, form.anchor[1] - y
     return Necks(tuple(one.moved(dx, dy) for one in found.necks), tuple(one.moved(dx, dy) for one in found.tips), reach)
 
