@@ -12,7 +12,9 @@ from jigger.core.geometry.area.region import GRID_PLACES, Region
 
 @dataclass(frozen=True)
 class AreaForm:
-    """`shape` tells the vertices of a region from its first one on, ring by ring; where that lies; whose letters it has."""
+    """`shape` tells the vertices of a region from its first one on, ring by ring; where that lies, and whose letters it
+    has.
+    """
 
     shape: bytes
     anchor: tuple[float, float]
