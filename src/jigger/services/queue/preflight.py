@@ -99,8 +99,9 @@ def _fits(asked: Asked) -> Said:
     wide, high, machine, piece = right - left, top - bottom, asked.machine, asked.inside
     x, y = (_number(asked.said.get(f"origin_{axis}", "")) for axis in "xy")
     size, from_there = f"{wide:.0f} × {high:.0f} mm", " from its origin on" if x or y else ""
-    across, along = machine.width - y, math.inf if machine.length is None else machine.length - x
-    if machine.length is not None:
+    if machine.length is None:
+        across, along = machine.width - y, math.inf
+    else:
         across, along = machine.length - y, machine.width - x
     where = f"the {asked.station.words.lower()}"
     if piece is not None and lying(asked.material.name, asked.colour) == asked.said.get("material"):

@@ -57,14 +57,14 @@ def guests(entries: Sequence[Entry], free: Iterable[Copy], options: RunOptions) 
     ]
     there.sort(key=lambda one: one.area.area)
     found: dict[Copy, Guest] = {}
-    hopeless = set[tuple[int, str]]()
+    hopeless = set[tuple[Region, str]]()
     for item, copy in sorted(free, key=lambda one: (-_size(known[one[0]], options), one)):
         for one in there:
-            if one.host == (item, copy) or (id(one.area), item) in hopeless:
+            if one.host == (item, copy) or (one.area, item) in hopeless:
                 continue
             place = fit(one.area, shapes[item], TURNS[options.turns])
             if place is None:
-                hopeless.add((id(one.area), item))
+                hopeless.add((one.area, item))
                 continue
             found[item, copy] = Guest(one.host, *place)
             one.area = beside(one.area, shapes[item], place, options.gap)

@@ -22,11 +22,11 @@ QUARTER = 6  # chords of a quarter circle
 @lru_cache(maxsize=128)  # a sheet is laid out anew for each edit of its list
 def rooms(area: Region, gap: float) -> tuple[Region, ...]:
     """The openings of an area as far as they are `gap` mm from all that is kept, one by one, small ones first."""
-    found = []
-    for part in area.geometry.geoms:
+    found, parts = [], list(area.geometry.geoms)
+    for part in parts:
         for hole in part.interiors:
             room = Polygon(hole).buffer(-gap * FAR, quad_segs=QUARTER)
-            inside = [one for one in area.geometry.geoms if one is not part and room.intersects(one)]
+            inside = [one for one in parts if one is not part and room.intersects(one)]
             if inside:
                 room = room.difference(shapely.union_all(inside).buffer(gap * FAR, quad_segs=QUARTER))
             if not room.is_empty:
