@@ -173,6 +173,21 @@ def test_a_job_that_is_laid_out_on_a_piece_of_stock_waits_for_that_piece(
     assert queue.piece_in("plate-table") is None, "another material was said, and no piece of it"
 
 
+def test_a_job_waits_where_the_piece_that_lies_in_its_machine_is_too_small(
+    house: House, queue: Queue, table: Start
+) -> None:
+    table()
+    values = {"material": "mild-steel", "form": "plate", "length": 500.0}
+    small, large = (house.cut_lists.stock.put_in({**values, "width": wide}) for wide in (80.0, 900.0))
+    queue.load("plate-table", small.id, "torch")
+    queue.start()
+    job = queue.line_up(house.designs.create("stencil-plate", STEEL))
+    eventually(lambda: held(queue, "plate-table") == job)
+    assert "more than the plate, 80 × 500 mm has" in queue.waiting("plate-table")[1]
+    queue.load("plate-table", large.id)
+    off(queue, job)
+
+
 def test_a_pen_test_goes_the_same_way_on_paper_and_then_the_cut_waits_for_its_material(
     house: House, queue: Queue, plotter: Start
 ) -> None:

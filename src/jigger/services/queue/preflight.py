@@ -10,14 +10,13 @@ import numpy as np
 from jigger.core.checks.findings import Report
 from jigger.core.cut.paths.clock import timed
 from jigger.core.cut.paths.toolpath import ToolPath
-from jigger.core.geometry.boxes import Box
 from jigger.core.machines.machine import Machine
 from jigger.core.materials.rules import Material
 from jigger.core.materials.stock import StockPiece
+from jigger.services.queue.room import needed, room_of
 from jigger.services.queue.sending import lying
 from jigger.services.queue.stations import Station
 
-COARSE = 0.2  # mm
 MOST_NAMED = 60  # letters of a finding
 
 Level = Literal["well", "look", "wrong"]
@@ -95,8 +94,7 @@ def _holds(asked: Asked) -> Said:
 
 def _fits(asked: Asked) -> Said:
     """A roll runs on to the right; a bed ends on all sides, and a piece that lies on it may end before."""
-    left, bottom, right, top = _reach(asked.path)
-    wide, high, machine, piece = right - left, top - bottom, asked.machine, asked.inside
+    (wide, high), machine, piece = needed(asked.path), asked.machine, asked.inside
     x, y = (_number(asked.said.get(f"origin_{axis}", "")) for axis in "xy")
     size, from_there = f"{wide:.0f} × {high:.0f} mm", " from its origin on" if x or y else ""
     if machine.length is None:
@@ -105,7 +103,7 @@ def _fits(asked: Asked) -> Said:
         across, along = machine.length - y, machine.width - x
     where = f"the {asked.station.words.lower()}"
     if piece is not None and lying(asked.material.name, asked.colour) == asked.said.get("material"):
-        deep, long = (piece.width, piece.length) if piece.form == "roll" else (piece.length, piece.width)
+        long, deep = room_of(piece)
         if deep < across or long < along:
             across, along, where = min(across, deep), min(along, long), f"the {piece.form} in {where}"
     if wide <= along and high <= across:
@@ -120,12 +118,6 @@ def _number(said: str) -> float:
         return float(said) if np.isfinite(float(said)) else 0.0
     except ValueError:
         return 0.0
-
-
-def _reach(path: ToolPath) -> Box:
-    points = np.concatenate([stroke.flattened(COARSE) for stroke in path.strokes])
-    (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
-    return left, bottom, right, top
 
 
 def _mirror(asked: Asked) -> list[Said]:

@@ -15,6 +15,7 @@ from jigger.machines.line import MachineGone, panel
 from jigger.machines.sending import SENDERS
 from jigger.services.clock import now
 from jigger.services.lists.stockroom import StockRoom
+from jigger.services.queue.room import needed, room_of
 from jigger.services.queue.stations import Station
 from jigger.services.queue.watching import Watched
 from jigger.store.jobs import OFF, STOPPED, Job, JobStore
@@ -39,6 +40,7 @@ class Sending:
         self._last: dict[str, str] = {}
         self._woken = threading.Event()
         self._closing = False
+        self._sized: tuple[int, tuple[float, float]] | None = None
         self._unsaid: Callable[[], None] | None = None  # writes down how a job ended, which could not be done yet
 
     def start(self) -> None:
@@ -103,12 +105,24 @@ class Sending:
         inside = self._last.get("piece", "")
         if inside and job.stock and inside != job.stock and (own := self._stock.find(job.stock)):
             return job.id, f"Another piece lies in the machine. Load the {own.title}."
+        piece = self._stock.find(inside) if loaded else None
+        if piece is not None and any(a > b for a, b in zip(self._size(job.id), room_of(piece), strict=True)):
+            wide, high = self._size(job.id)
+            return job.id, f"It needs {wide:.0f} × {high:.0f} mm, more than the {piece.title} has. Load a larger piece."
         if tool and loaded and tool != self.tool_of(job):
             return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
         if held:
             what = "paper, and the pen" if job.pen else f"{job.material.lower()} in this colour"
             return job.id, f"Load {what}: the last job was cut from something else."
         return None
+
+    def _size(self, job: int) -> tuple[float, float]:
+        """Of a job, worked out once while it waits."""
+        sized = self._sized
+        if sized is None or sized[0] != job:
+            found = self._jobs.get(job)
+            self._sized = sized = job, needed(read_path(found.path)) if found else (0.0, 0.0)
+        return sized[1]
 
     # ---- sending
 
