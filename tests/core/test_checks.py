@@ -320,11 +320,14 @@ def test_print_that_reaches_the_cut_goes_on_beyond_it(
 ) -> None:
     """Art well inside the cut line needs no bleed; a margin of the sheet shows all round it."""
 
-    def layer(identity: str, more: float, build: Literal["keep", "print"]) -> Layer:
+    def layer(identity: str, more: float, build: Literal["keep", "print"], material: str = "outdoor-vinyl") -> Layer:
         part = Shape(id=f"part{identity}", form=form, width=80 + 2 * more, height=80 + 2 * more)
-        return Layer(id=identity, material="outdoor-vinyl", build=build, parts=[part])
+        return Layer(id=identity, material=material, build=build, parts=[part])
 
     design = check_whole(Design(name="D", layers=[layer("print", beyond, "print"), layer("cut", 0.0, "keep")]))
     assert any(one.code == "no-bleed" for one in workshop.report(design).all_findings) is found
+    over = [layer("print", beyond, "print"), layer("cut", 0.0, "keep", "removable-vinyl")]
+    other = check_whole(Design(name="D", layers=over))
+    assert not any(one.code == "no-bleed" for one in workshop.report(other).all_findings), "it lies on the print"
     alone = check_whole(Design(name="D", layers=[layer("cut", 0.0, "keep")]))
     assert not any(one.code == "no-bleed" for one in workshop.report(alone).all_findings)

@@ -15,8 +15,9 @@ LEAST, SHARE = 1.0, 0.03  # mm², and of the bleed: less is where the edge of th
 
 
 def bleed_findings(whole: Built) -> Iterator[Finding]:
-    """That print reaches the edge of what is cut round it, and not BLEED beyond."""
-    cut = union([layer.kept for layer in whole.layers])
+    """That print reaches the edge of what is cut round it, of the same material, and not BLEED beyond."""
+    printed = {layer.material.id for layer in whole.printed}
+    cut = union([layer.kept for layer in whole.layers if layer.material.id in printed])
     print_ = union([layer.area for layer in whole.printed])
     if cut.is_empty or print_.is_empty:
         return

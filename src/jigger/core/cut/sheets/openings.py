@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from jigger.core.cut.lists.cutlist import TURNS, RunOptions
 from jigger.core.cut.sheets.entry import Entry
-from jigger.core.cut.sheets.taking import footprint_box, kept_taken, shape_taken
+from jigger.core.cut.sheets.taking import kept_taken, shape_taken, size_taken
 from jigger.core.geometry.area.inside import beside, fit, rooms
 from jigger.core.geometry.area.region import Region
 
@@ -38,11 +39,6 @@ def _rooms(entry: Entry, options: RunOptions) -> tuple[Region, ...]:
     return () if entry.aid else rooms(kept_taken(entry, options), options.gap)
 
 
-def _size(entry: Entry, options: RunOptions) -> float:
-    left, bottom, right, top = footprint_box(entry, options)
-    return (right - left) * (top - bottom)
-
-
 def guests(entries: Sequence[Entry], free: Iterable[Copy], options: RunOptions) -> dict[Copy, Guest]:
     """Of the copies that are `free` to lie anywhere those that fit into openings of others, large ones first, each into
     the smallest that will do. What lies in a copy stands after that one.
@@ -58,7 +54,7 @@ def guests(entries: Sequence[Entry], free: Iterable[Copy], options: RunOptions) 
     there.sort(key=lambda one: one.area.area)
     found: dict[Copy, Guest] = {}
     hopeless = set[tuple[Region, str]]()
-    for item, copy in sorted(free, key=lambda one: (-_size(known[one[0]], options), one)):
+    for item, copy in sorted(free, key=lambda one: (-math.prod(size_taken(known[one[0]], options)), one)):
         for one in there:
             if one.host == (item, copy) or (one.area, item) in hopeless:
                 continue

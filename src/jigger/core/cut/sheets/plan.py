@@ -14,7 +14,7 @@ from jigger.core.cut.sheets.entry import Entry, Stock, as_it_lies, stock_of
 from jigger.core.cut.sheets.lines import rectangle
 from jigger.core.cut.sheets.openings import Copy, Guest, guests
 from jigger.core.cut.sheets.packing import Spot, close, rows
-from jigger.core.cut.sheets.taking import footprint_box, local_map
+from jigger.core.cut.sheets.taking import footprint_box, local_map, size_taken
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance
@@ -256,10 +256,8 @@ def _into_hosts(
 
 
 def _in_its_host(entry: Entry, copy: int, guest: Guest, host: LaidCopy, options: RunOptions) -> LaidCopy:
-    own = local_map(host.entry, footprint_box(host.entry, options))
-    turned = own.then(Affine.turn(host.turn))
-    of_host = Affine.turn(host.turn).then(Affine.move(host.by.dx - turned.dx, host.by.dy - turned.dy))
-    wide, high = _size(entry, options)
+    of_host = local_map(host.entry, footprint_box(host.entry, options)).inverse.then(host.by)
+    wide, high = size_taken(entry, options)
     by = Affine.turn(guest.turn).then(Affine.move(guest.x, guest.y)).then(of_host)
     corners = [by.at(across, up) for across in (0.0, wide) for up in (0.0, high)]
     x, y = (min(values) for values in zip(*corners, strict=True))
@@ -275,17 +273,12 @@ def _spots(
     that the others stay where they are.
     """
     if options.layout == "rows":
-        groups = [(*_size(entry, options), entry.copies) for entry in entries]
+        groups = [(*size_taken(entry, options), entry.copies) for entry in entries]
         found = rows(groups, length, height, options.gap, options.columns, most)
         spots = {entry.item: some for entry, some in zip(entries, found, strict=True)}
         return [spots[entry.item][copy] for entry, copy in free]
-    sizes = [_size(entry, options) for entry, _ in free]
+    sizes = [size_taken(entry, options) for entry, _ in free]
     return close(sizes, length, height, options.gap, most, options.turns == "quarter", taken)
-
-
-def _size(entry: Entry, options: RunOptions) -> tuple[float, float]:
-    left, bottom, right, top = footprint_box(entry, options)
-    return right - left, top - bottom
 
 
 def _placed(

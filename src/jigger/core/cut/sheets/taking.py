@@ -28,6 +28,12 @@ def footprint_box(entry: Entry, options: RunOptions) -> Box:
     return grown(box, options.box_margin) if options.box == "items" else box
 
 
+def size_taken(entry: Entry, options: RunOptions) -> tuple[float, float]:
+    """How wide and how high its box is, mm."""
+    left, bottom, right, top = footprint_box(entry, options)
+    return right - left, top - bottom
+
+
 def kept_taken(entry: Entry, options: RunOptions) -> Region:
     """What is kept of a copy, with the lower left corner of its box at the origin."""
     return _mapped(entry.kept, local_map(entry, footprint_box(entry, options)))

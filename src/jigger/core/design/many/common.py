@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jigger.core.design.model.design import AnyPart, Design, Group, Lettering, Stroke, flat
-from jigger.core.design.model.find import find_part, find_target, layer_of
+from jigger.core.design.model.find import find_part, find_target, layer_of, refuse_locked
 from jigger.core.errors import CommandRefused
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.table import Table
@@ -152,9 +152,7 @@ def refuse_few(design: Design, parts: Sequence[str], least: int = 2) -> None:
     if len(set(parts)) < least:
         raise CommandRefused("", f"choose at least {least} parts for this" if least > 1 else "choose a part first")
     for one in parts:
-        layer = layer_of(design, find_part(design, one).id)
-        if layer.locked:
-            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+        refuse_locked(design, find_part(design, one).id)
 
 
 def outermost(design: Design, many: Sequence[str]) -> list[AnyPart]:

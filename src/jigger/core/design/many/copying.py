@@ -14,8 +14,6 @@ from jigger.core.design.model.design import (
     BridgeEdit,
     Design,
     Follower,
-    Group,
-    Layer,
     Lettering,
     Part,
     Shape,
@@ -96,9 +94,6 @@ class Paste(Edit):
 
     def _change(self, design: Design) -> None:
         home = find_home(design, self.layer)
-        refuse_few(design, [home.id] if isinstance(home, Group) else [], 0)
-        if isinstance(home, Layer) and home.locked:
-            raise CommandRefused(f"Layer “{home.title}”", "it is locked; unlock it first")
         names = fresh_names(design, self.clip.parts)
         made = [renamed(part, names) for part in self.clip.parts]
         known = {*design.ids(), *names.values(), "page", "surface"}

@@ -55,15 +55,21 @@ def refuse_locked(design: Design, identity: str) -> None:
     """Raises CommandRefused where a part is in a layer that is locked."""
     for layer in design.layers:
         if layer.locked and any(part.id == identity for part in layer.all_parts()):
-            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+            raise locked(layer)
+
+
+def locked(layer: Layer) -> CommandRefused:
+    """What is said of a layer whose parts stay as they are."""
+    return CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
 
 
 def refuse_moved(before: Design, after: Design) -> None:
     """Raises CommandRefused where parts of a layer that was locked are not where they were."""
-    standing = {layer.id: _standing(layer) for layer in after.layers}
     for layer in before.layers:
-        if layer.locked and standing.get(layer.id) != _standing(layer):
-            raise CommandRefused(f"Layer “{layer.title}”", "it is locked; unlock it first")
+        if layer.locked:
+            now = next((one for one in after.layers if one.id == layer.id), None)
+            if now is None or _standing(now) != _standing(layer):
+                raise locked(layer)
 
 
 def _standing(layer: Layer) -> list[tuple[str, Place]]:

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.many.copying import owners
-from jigger.core.design.model.design import BridgeEdit, Design, Layer, Part, flat
+from jigger.core.design.model.design import BridgeEdit, Design, Part, flat
 from jigger.core.design.model.find import home_of, homes, refuse_locked
 from jigger.core.errors import CommandRefused
 
@@ -36,8 +36,6 @@ class BringBack(Edit):
                 raise CommandRefused(f"“{part.title}”", "there is no layer to put it into; add one first")
             known = {one.id: one for one in homes(design)}
             home = known.get(self.home) or known.get(self.layer) or design.layers[0]
-            if isinstance(home, Layer) and home.locked:
-                raise CommandRefused(f"Layer “{home.title}”", "it is locked; unlock it first")
             home.parts = [*home.parts[: self.index], part, *home.parts[self.index :]]
         for other in homes(design):  # what it holds again may have gone elsewhere meanwhile
             if other.id not in own:

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, as_polygons
 from jigger.core.geometry.curves.curves import Floats
@@ -49,8 +50,7 @@ def fit(room: Region, shape: Region, turns: tuple[float, ...]) -> tuple[float, f
     outline = _outline(shape)
     for turn in turns:
         breathe()
-        cosine, sine = np.cos(np.radians(turn)), np.sin(np.radians(turn))
-        turned = outline @ np.array([[cosine, sine], [-sine, cosine]])
+        turned = outline @ Affine.turn(turn).linear
         for part in room.geometry.geoms:
             if (move := _moved_into(part, turned)) is not None:
                 return turn, *move
@@ -80,6 +80,5 @@ def _moved_into(room: Polygon, outline: Floats) -> tuple[float, float] | None:
 def beside(room: Region, shape: Region, place: tuple[float, float, float], gap: float) -> Region:
     """What is left of a room once a shape lies in it at a `place`, as `fit` says it."""
     turn, x, y = place
-    cosine, sine = np.cos(np.radians(turn)), np.sin(np.radians(turn))
-    lies = Polygon(_outline(shape) @ np.array([[cosine, sine], [-sine, cosine]]) + np.array([x, y]))
+    lies = Polygon(_outline(shape) @ Affine.turn(turn).linear + np.array([x, y]))
     return Region(as_polygons(room.geometry.difference(lies.buffer(gap * FAR, quad_segs=QUARTER))))
