@@ -4,13 +4,16 @@ What is allowed, for each: 1.5 times the nodes of the part, for as many copies a
 corner that is there now; no segment shorter than SHORT that the part does not have; nothing given as chords.
 """
 
+import random
 import time
 from itertools import product
 from typing import Any
 
 import numpy as np
 
+from bench.lettering import LINES
 from jigger.core.cache import Cache
+from jigger.core.design.building.build import build
 from jigger.core.design.building.finishing import finished
 from jigger.core.design.building.local import EXACT
 from jigger.core.design.finishes.bands import Bands
@@ -23,7 +26,9 @@ from jigger.core.design.finishes.repeat import Repeat
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.finishes.stretch import Stretch
 from jigger.core.design.finishes.turn import Turn
-from jigger.core.design.model.lettering import Form
+from jigger.core.design.model.design import Design, Layer, Lettering
+from jigger.core.design.model.document import check_whole
+from jigger.core.design.model.lettering import Form, Line
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.outline import outlines
@@ -67,12 +72,10 @@ def run(quick: bool = False) -> dict[str, object]:
     names = list(FINISHES)
     if quick:
         rows = [("inlets and corners",), ("corners", "outline"), ("square gap and line",)]
-        return {
-            "a_few": measured(
-                {name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}, rows
-            )
-        }
+        some = {name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}
+        return {"a_few": measured(some, rows), "three_on_sixty_letters": timed(1)}
     return {
+        "three_on_sixty_letters": timed(80),
         "each": measured(parts(), [(name,) for name in names]),
         "every_two": measured(parts(), list(product(names, names))),
     }
@@ -97,6 +100,34 @@ def parts() -> dict[str, Region]:
         spec = LineSpec(WORD, ids, CASE.face(font), 40.0)
         found[font] = union(letter.region for letter in set_lines([spec], Arrangement(), EXACT).letters)
     return found
+
+
+def timed(rows: int) -> dict[str, object]:
+    """Seconds for an exact build of sixty letters with three finishes, drawn by lot, and what one drawing of their edge
+    by the geometry library alone takes in the same run.
+    """
+    lot, took = random.Random(1), []
+    for _ in range(rows):
+        font, names = lot.choice(FONTS), lot.sample(list(FINISHES), 3)
+        lines = [Line(id=f"line{i}", text=text, font=font, height=40.0) for i, text in enumerate(LINES)]
+        finishes = [FINISHES[name][1].model_copy(update={"id": f"finish{i}"}) for i, name in enumerate(names)]
+        part = Lettering(id="part", lines=lines, finishes=finishes)
+        design = check_whole(
+            Design(name="Sixty letters", layers=[Layer(id="layer", material="outdoor-vinyl", parts=[part])])
+        )
+        before = time.perf_counter()
+        built = build(design, CASE, Cache(), EXACT)
+        took.append((time.perf_counter() - before, f"{font}: {', '.join(names)}"))
+    area = built.layers[0].folded.geometry
+    before = time.perf_counter()
+    area.buffer(1.0, quad_segs=32)
+    bare = time.perf_counter() - before
+    took.sort()
+    seconds = [second for second, _ in took]
+    return {
+        "rows": rows, "median_s": round(seconds[rows // 2], 2), "p95_s": round(seconds[int(0.95 * rows)], 2),
+        "most_s": round(seconds[-1], 2), "most": took[-1][1], "library_buffer_s": round(bare, 3),
+    }  # fmt: skip
 
 
 def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, object]:

@@ -18,6 +18,17 @@ class Record:
     others: tuple[Region, ...] = ()
 
 
+def test_what_was_made_with_others_is_kept_as_if_it_had_been_asked_for() -> None:
+    cache = Cache(size=2)
+    assert not cache.holds(("square", 1))
+    cache.put(("square", 1), square(0, 0, 9))
+    assert cache.holds(("square", 1)) and cache.made["square"] == 1
+    assert cache.get(("square", 1), lambda: square(0, 0, 5)).area == 81 and cache.made["square"] == 1
+    for number in (2, 3):
+        cache.put(("square", number), square(0, 0, 9))
+    assert not cache.holds(("square", 1)) and cache.holds(("square", 3))
+
+
 def test_results_are_dropped_by_weight_the_oldest_first() -> None:
     one = ITEM + POINT * 5  # a square is five vertices
     cache = Cache(most=3.5 * one)

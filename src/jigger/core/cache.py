@@ -66,14 +66,26 @@ class Cache:
 
     def get(self, key: CacheKey, make: Callable[[], Any]) -> Any:
         """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
-        kind, key = str(key[0]), _short(key)
+        short = _short(key)
         with self._lock:
-            held = self._items.get(key)
+            held = self._items.get(short)
             if held is not None:
-                self._asked(key, held)
+                self._asked(short, held)
                 return held.value
         breathe()
-        held = _Held(make())
+        return self._kept(str(key[0]), short, make())
+
+    def holds(self, key: CacheKey) -> bool:
+        """Whether there is a result under `key`; asking does not make it last longer."""
+        with self._lock:
+            return _short(key) in self._items
+
+    def put(self, key: CacheKey, value: Any) -> None:
+        """Keep what was made together with others, as if it had been made when it was asked for."""
+        self._kept(str(key[0]), _short(key), value)
+
+    def _kept(self, kind: str, key: Hashable, value: Any) -> Any:
+        held = _Held(value)
         _weigh(held.value, held.weights)
         held.worth = 1 / (SMALL + sum(held.weights.values()))
         with self._lock:

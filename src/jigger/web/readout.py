@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
-from jigger.core.geometry.curves.outline import TOLERANCE
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.geometry.units import show_long
 from jigger.core.joinery.widths.necks import REACH
 from jigger.services.edits.mending import LISTED

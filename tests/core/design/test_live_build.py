@@ -39,7 +39,8 @@ from jigger.core.design.model.lettering import LetterOverride, Line
 from jigger.core.design.model.placing import Fit, Place
 from jigger.core.errors import ReferenceLoop
 from jigger.core.geometry.area.region import Region, difference, union
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.joinery.pieces.naming import named
 from jigger.core.lettering.lettercase import LetterCase
 

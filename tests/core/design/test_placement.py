@@ -17,7 +17,8 @@ from jigger.core.design.model.placing import Fit, PartSet, Place
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.area.region import difference, union
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.lettering.lettercase import LetterCase
 from jigger.core.lettering.setting import SetLetter
 

@@ -7,7 +7,8 @@ import shapely
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import ARC, LINE
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.joinery import shapes
 from tests.core.geometry.outlined import check_whole, sizes
 from tests.core.geometry.test_outline import letters, word

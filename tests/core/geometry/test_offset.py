@@ -12,10 +12,14 @@ from scipy.spatial import cKDTree
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE
+from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats
 from jigger.core.geometry.curves.fitting import fitted
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import Outlines, outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
+from jigger.core.geometry.offsets import offset
+from jigger.core.geometry.offsets.grown_curves import grown_curves
 from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import TEXT_FONTS
@@ -149,6 +153,36 @@ def test_equal_forms_share_their_offset() -> None:
         assert difference_free(big, grow(part, 1.0, 0.002))
         assert set(big.owners()) == set(part.owners())
     assert outlines(union(grown)).chorded == 0
+
+
+def test_what_is_new_is_grown_together(monkeypatch: pytest.MonkeyPatch) -> None:
+    """One call finds the curves of all letters of all words, at most AT_ONCE; each is what it is alone."""
+    calls = []
+
+    def counted(outlines: list[Outlines], rings: list[list[Floats]], distance: float) -> list[list[Curves]]:
+        calls.append(len(outlines))
+        return grown_curves(outlines, rings, distance)
+
+    monkeypatch.setattr(offset, "grown_curves", counted)
+    cache = Cache()
+    parts = letters("Rest & Ebb", "rye")
+    word = union([union(parts[:4]), union(parts[4:])])
+    together = grow(word, 1.5, 0.002, cache)
+    assert calls == [len({form_of(part).shape for part in parts})] and cache.made["grown"] == calls[0]
+    monkeypatch.setattr(offset, "AT_ONCE", 3)
+    grow(word, 2.5, 0.002, cache)
+    assert calls[1:] == [3, 3, calls[0] - 6]
+    alone = union([grow(part, 1.5, 0.002) for part in parts])
+    assert difference_free(together, alone) and outlines(together).nodes == outlines(alone).nodes
+
+
+def test_a_line_shrunk_by_half_its_width_is_nothing() -> None:
+    outer, inner = (shapely.Point(0, 0).buffer(radius, quad_segs=90) for radius in (30, 28))
+    ring = Region(shapely.MultiPolygon([outer - inner]))
+    assert grow(ring, -1.0, 0.002).area < 1e-9
+    assert grow(ring, -1.0, 0.002, Cache()).area < 1e-9
+    left = grow(ring, -0.98, 0.002)
+    assert left.area == pytest.approx(2 * np.pi * 29 * 0.04, rel=0.01)
 
 
 def difference_free(a: Region, b: Region) -> bool:

@@ -15,8 +15,10 @@ from hypothesis import strategies as st
 
 from jigger.core.geometry.area.region import Region, difference, intersection, union
 from jigger.core.geometry.curves import outline as outline_module
+from jigger.core.geometry.curves import proof
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, arc_error
-from jigger.core.geometry.curves.outline import TOLERANCE, Outlines, outlines
+from jigger.core.geometry.curves.outline import Outlines, outlines, outlines_of
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.joinery import shapes
 from jigger.core.lettering.face import Face
 from jigger.core.lettering.lettercase import FOLDER, LetterCase
@@ -264,9 +266,25 @@ def test_a_tidying_that_strays_is_put_back(monkeypatch: pytest.MonkeyPatch) -> N
     assert again.deviation <= 0.013 and again.nodes >= right.nodes and again.chorded == 0
 
 
+def test_many_are_found_together_as_one_by_one(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Letters on top of each other as well, and one that cannot keep its curves, which is found by itself."""
+    some = [*letters("Boat & 8", "rye"), *letters("Boat", "pacifico"), square(0, 0, 9), union(letters("Oar", "rye"))]
+    alone = [outlines(region.moved(0.0, 0.0)) for region in some]
+    monkeypatch.setattr(outline_module, "_outlines", lambda region: pytest.fail("made by itself"))
+    for one, found in zip(alone, outlines_of(some), strict=True):
+        assert found.nodes == one.nodes and (found.ring == one.ring).all() and (found.corner == one.corner).all()
+        assert (found.hole == one.hole).all() and (found.polygon == one.polygon).all() and found.chorded == 0
+        assert np.allclose(found.curves.controls, one.curves.controls, atol=1e-7)
+        assert np.allclose(found.deviations, one.deviations, atol=1e-7)
+    monkeypatch.undo()
+    monkeypatch.setattr(proof, "crossing", lambda spans, curves, region: (np.empty(0, int), np.array([0])))
+    bad, good = outlines_of(letters("On", "rye"))
+    assert bad.chorded == 1 and good.chorded == 0
+
+
 def test_curves_that_would_cross_are_given_as_chords(monkeypatch: pytest.MonkeyPatch) -> None:
     region = word("o", "anton")
-    monkeypatch.setattr(outline_module, "crossing", lambda spans, curves: (np.empty(0, int), np.array([0])))
+    monkeypatch.setattr(proof, "crossing", lambda spans, curves, region: (np.empty(0, int), np.array([0])))
     found = outlines(region.moved(1.0, 0.0))
     assert found.chorded == 1 and found.deviation <= TOLERANCE
     assert (found.curves.kind[found.ring == 0] == LINE).all() and (found.curves.kind[found.ring == 1] == CUBIC).any()

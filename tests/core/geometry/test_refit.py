@@ -17,7 +17,8 @@ from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.curves import outline as outline_module
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.joinery import shapes
 from jigger.core.joinery.strokes import filled, stroked
 from jigger.core.lettering.lettercase import LetterCase

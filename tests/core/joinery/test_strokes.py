@@ -5,7 +5,8 @@ import pytest
 import shapely
 
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.joinery.strokes import filled, stroked
 from tests.pictures import alike, picture, thicker
 

@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jigger.core.geometry.area.region import Region, difference, intersection
-from jigger.core.geometry.curves.outline import TOLERANCE, outlines
+from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.geometry.curves.spine import Spine
 from jigger.core.lettering.course import Along, Circle
 from jigger.core.lettering.forms import BendForm

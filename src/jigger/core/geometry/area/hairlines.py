@@ -19,12 +19,15 @@ def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = N
     """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster; without a
     distance, those whose boxes meet.
     """
-    near = {} if distance is None else {"predicate": "dwithin", "distance": distance}
-    pairs = shapely.STRtree(areas).query(areas, **near).T
+    reach = (distance or 0.0) * np.array([-1, -1, 1, 1])
+    pairs = shapely.STRtree(areas).query(shapely.box(*(shapely.bounds(areas) + reach).T)).T
     of = list(range(len(areas)))
     members = [[number] for number in of]
-    for a, b in pairs.tolist():
-        if of[a] != of[b]:
+    for a, b in pairs[pairs[:, 0] < pairs[:, 1]].tolist():
+        if of[a] == of[b]:  # by way of others, as most are that are near
+            continue
+        shapely.prepare(areas[a])
+        if distance is None or shapely.dwithin(areas[a], areas[b], distance):
             less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
             for number in members[less]:
                 of[number] = more

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import islice
 from typing import NamedTuple, Protocol
 
@@ -131,6 +131,12 @@ class Lookup:
         self.ends = _run_ends(self.keys)
         self.trace = np.repeat(np.arange(len(traces)), self.sizes)[order]
         self.row = order - self.firsts[self.trace] if len(traces) else order
+
+    @cached_property
+    def samples(self) -> tuple[Ints, Floats]:
+        """The curve of each vertex, and its parameter there."""
+        births = [trace.birth for trace in self.traces]
+        return np.concatenate([birth.curve for birth in births]), np.concatenate([birth.t for birth in births])
 
     def found(self, points: Floats) -> tuple[Ints, Ints]:
         """For each point the range of entries (`trace`, `row`) that lie exactly on it."""

@@ -261,7 +261,7 @@ def union(regions: Iterable[Region]) -> Region:
         # Of two, one overlay is a third of the time of a cascade.
         union_of = shapely.union if len(areas) == 2 else _union_all
         area = areas[0] if len(areas) == 1 else _overlay(union_of, *areas)
-        polygons += _cleaned(without_hairlines(list(as_polygons(area).geoms)))
+        polygons += cleaned(without_hairlines(list(as_polygons(area).geoms)))
     return Region(
         MultiPolygon(polygons), lambda: all_traces(present), True, lambda: Cover(tuple(map(_lasting, present)))
     )
@@ -338,11 +338,11 @@ def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Re
         parts = [part_of(p) if m else p for p, m in zip(a.cover.parts, met, strict=True) if m or outside]
         return Cover(tuple(part for part in parts if not part.is_empty))
 
-    polygons = _cleaned(list(as_polygons(area).geoms))
+    polygons = cleaned(list(as_polygons(area).geoms))
     return Region(MultiPolygon(polygons), lambda: all_traces((a, b)), cover=cover)
 
 
-def _cleaned(polygons: list[Polygon]) -> list[Polygon]:
+def cleaned(polygons: list[Polygon]) -> list[Polygon]:
     """Without spikes, and without polygons and openings of which nothing is left after shrinking by VANISHING."""
     kept = np.array(
         without_spikes([one for one, lasts in zip(polygons, _lasts(polygons), strict=True) if lasts]), object
@@ -358,8 +358,8 @@ def _cleaned(polygons: list[Polygon]) -> list[Polygon]:
 def _lasts(polygons: list[Polygon]) -> NDArray[np.bool_]:
     """Whether something is left of each after shrinking by VANISHING; the area test is a cheap necessary condition."""
     lasts = shapely.area(polygons) > VANISHING * shapely.length(polygons)
-    for number in np.flatnonzero(~lasts):
-        lasts[number] = not polygons[number].buffer(-VANISHING).is_empty
+    thin = np.flatnonzero(~lasts)
+    lasts[thin] = ~shapely.is_empty(shapely.buffer(np.array(polygons, object)[thin], -VANISHING))
     return np.asarray(lasts)
 
 

@@ -41,6 +41,19 @@ class Boundary:
     def _sizes(self) -> Ints:
         return np.bincount(self.ring)
 
+    @staticmethod
+    def joined(parts: list[Boundary]) -> Boundary:
+        """The rings of several, one after the other, the components of each numbered on."""
+        vertices, rings = _begins([len(p.points) for p in parts]), _begins([len(p.hole) for p in parts])
+        polygons = _begins([int(p.polygon.max(initial=-1)) + 1 for p in parts])
+        return Boundary(
+            np.concatenate([p.points for p in parts]),
+            np.concatenate([p.ring + first for p, first in zip(parts, rings, strict=True)]),
+            np.concatenate([p.following + first for p, first in zip(parts, vertices, strict=True)]),
+            np.concatenate([p.hole for p in parts]),
+            np.concatenate([p.polygon + first for p, first in zip(parts, polygons, strict=True)]),
+        )
+
     @cached_property
     def _begins(self) -> Ints:
         return np.cumsum(self._sizes) - self._sizes
@@ -57,6 +70,10 @@ class Boundary:
             np.array([hole for _, hole, _ in found], bool),
             np.array([polygon for _, _, polygon in found], int),
         )
+
+
+def _begins(sizes: list[int]) -> Ints:
+    return np.cumsum([0, *sizes[:-1]])
 
 
 @dataclass(frozen=True, eq=False)
@@ -156,8 +173,7 @@ def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> So
     if not len(known):
         return Sources(trace, curve, t0, t1)
     owner, at = trace[known], row[known]
-    all_curve = np.concatenate([t.birth.curve for t in found.traces])
-    all_t = np.concatenate([t.birth.t for t in found.traces])
+    all_curve, all_t = found.samples
     here, ahead = (_vertex(found, owner, at + end) for end in (0, 1))
     curve[known] = all_curve[here]
     begin = all_t[here]

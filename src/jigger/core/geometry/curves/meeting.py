@@ -16,10 +16,12 @@ SHORT = 6  # chords of a curve whose box is looked at together
 THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
 
 
-def crossing(spans: Spans, curves: Curves) -> tuple[Ints, Ints]:
-    """Spans that come too near to others or cross them, and rings that are astray (see invalid) though no span is."""
+def crossing(spans: Spans, curves: Curves, region: Ints | None = None) -> tuple[Ints, Ints]:
+    """Spans that come too near to others or cross them, and rings that are astray (see invalid) though no span is.
+    Where spans are of several regions, `region` says by ring which; how near these come to each other is no matter.
+    """
     points, index, _ = curves.flattened(CHECK)
-    near = _touching(curves, points, index)
+    near = _touching(curves, points, index, None if region is None else region[spans.ring])
     ring = spans.ring[index]
     astray = invalid(spans.boundary, points, ring)
     if not len(astray):
@@ -55,10 +57,9 @@ def invalid(boundary: Boundary, points: Floats, ring: Ints) -> Ints:
     return np.union1d(astray, np.flatnonzero(np.isin(boundary.polygon, boundary.polygon[outer[bad]])))
 
 
-def _touching(curves: Curves, points: Floats, index: Ints) -> Ints:
-    """Curves nearer than CHECK to others that share no node with them: closer than flattening can tell.
-
-    `points` are the curves flattened, `index` the curve of each.
+def _touching(curves: Curves, points: Floats, index: Ints, region: Ints | None) -> Ints:
+    """Curves nearer than CHECK to others of the same `region` that share no node with them: closer than flattening
+    can tell. `points` are the curves flattened, `index` the curve of each.
     """
     if not len(curves):
         return np.empty(0, int)
@@ -66,7 +67,10 @@ def _touching(curves: Curves, points: Floats, index: Ints) -> Ints:
     reach = CHECK + 2 * THIN**2 * CHECK
     boxes = shapely.bounds(rough) + reach * np.array([-1, -1, 1, 1])
     i, j = shapely.STRtree(rough).query(shapely.box(*boxes.T))
-    i, j = i[of[i] < of[j]], j[of[i] < of[j]]  # most of these pairs are neighbours
+    pair = of[i] < of[j]  # most of these are neighbours
+    if region is not None:
+        pair &= region[of[i]] == region[of[j]]
+    i, j = i[pair], j[pair]
     nodes = np.stack([curves.starts, curves.ends], axis=1)
     apart = np.hypot(*np.moveaxis(nodes[of[i]][:, :, None] - nodes[of[j]][:, None], -1, 0)).min(axis=(1, 2)) > CHECK
     i, j = i[apart], j[apart]

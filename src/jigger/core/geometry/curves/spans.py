@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +14,7 @@ from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.area.rings import neighbours
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.edges import Boundary, Sources, edge_sources
+from jigger.core.patience import breathe
 
 SAME_T = 1e-7  # of a curve's parameter: edges that meet there go on along one curve
 SAME_POINT = 1e-9  # mm: curves that end and begin there were joined in the source
@@ -78,8 +80,19 @@ class Spans:
         return replace(self, **rows)  # type: ignore[arg-type]
 
 
-def spans_of(region: Region) -> Spans:
-    """A region's boundary as stretches of the curves it came from, nodes where these meet."""
+def spans_of(*regions: Region) -> Spans:
+    """The boundaries of regions, one after the other, as stretches of the curves they came from, nodes where these
+    meet; nothing of one region is taken for another's.
+    """
+    parts = []
+    for region in regions:
+        parts.append(_spans(region))
+        breathe()
+    return _met_on_curves(_joined(parts))
+
+
+def _spans(region: Region) -> Spans:
+    """A region's boundary, nodes where chords meet."""
     boundary = Boundary.of(region)
     labels = edge_sources(region, boundary)
     begins = _begins(boundary, labels)
@@ -93,8 +106,28 @@ def spans_of(region: Region) -> Spans:
     pool, curve, t0, t1 = _pool(region.traces, boundary, labels, first, trace, labels.t1[last])
     leaf = np.array([*(t.birth.leaf for t in region.traces), False])[trace]
     number, node = labels.curve[first], boundary.points[first]
-    spans = Spans(boundary, pool, curve, trace, number, leaf, t0, t1, ring, first, count, node, labels)
-    return _met_on_curves(spans)
+    return Spans(boundary, pool, curve, trace, number, leaf, t0, t1, ring, first, count, node, labels)
+
+
+def _joined(parts: list[Spans]) -> Spans:
+    if len(parts) == 1:
+        return parts[0]
+    boundary = Boundary.joined([part.boundary for part in parts])
+    rows: dict[str, list[NDArray[Any]]] = {name: [] for name in (*ROWS, "labels")}
+    vertex = ring = curve = trace = 0
+    for part in parts:
+        traced, labels = part.trace >= 0, part.labels
+        known = labels.trace >= 0
+        shifts = {"first": vertex, "ring": ring, "curve": curve, "trace": np.where(traced, trace, 0)}
+        for name in ROWS:
+            rows[name].append(getattr(part, name) + shifts[name] if name in shifts else getattr(part, name))
+        rows["labels"].append(np.where(known, labels.trace + trace, labels.trace))
+        vertex, ring = vertex + len(part.boundary.points), ring + len(part.boundary.hole)
+        curve, trace = curve + len(part.pool), trace + int(labels.trace.max(initial=-1)) + 1
+    of_edges = [np.concatenate([getattr(p.labels, name) for p in parts]) for name in ("curve", "t0", "t1")]
+    labels = Sources(np.concatenate(rows.pop("labels")), *of_edges)
+    pool = Curves.joined([part.pool for part in parts])
+    return Spans(boundary, pool, labels=labels, **{name: np.concatenate(rows[name]) for name in ROWS})
 
 
 def _begins(boundary: Boundary, labels: Sources) -> NDArray[np.bool_]:

@@ -1,6 +1,7 @@
 """Curves bent by a smooth map of the plane: sampled, mapped and fitted anew with cubics, corners kept."""
 
 from collections.abc import Callable, Sequence
+from itertools import islice
 
 import numpy as np
 
@@ -10,8 +11,8 @@ from jigger.core.geometry.area.region import Region, rings_to_the_left, union
 from jigger.core.geometry.area.rings import turn
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
-from jigger.core.geometry.curves.outline import SMOOTH, outlines
-from jigger.core.geometry.offsets.offset import SHOWN
+from jigger.core.geometry.curves.outline import SMOOTH, outlines_of
+from jigger.core.geometry.offsets.offset import AT_ONCE, SHOWN
 from jigger.core.patience import breathe
 
 Map = Callable[[Floats], Floats]  # points (n, 2) to points (n, 2), mm; smooth and nowhere folding
@@ -165,16 +166,20 @@ def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Regi
     """A region under a map, each piece owned by what most of its edge came from. Down to SHOWN its outlines' curves are
     fitted anew within `fit` mm of where the map puts them; coarser, its chords are mapped.
     """
-    pieces = region.polygons()
     found = []
-    for piece in pieces:
-        breathe()
+    pieces = region.polygons()
+    for first in range(0, len(pieces), AT_ONCE):
+        some = pieces[first : first + AT_ONCE]
         if tolerance > SHOWN:
-            rings = [Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
-            contours = warped_chords([(ring, by) for ring in rings], tolerance)
+            rings = [[Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
+                     for piece in some]  # fmt: skip
         else:
-            contours = warped([(ring, by) for ring in outlines(piece).rings()], fit)
-        owners = piece.owners()
-        owner = max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
-        found.append(Leaf(contours, tolerance).placed(owner))
+            rings = [list(outline.rings()) for outline in outlines_of(some)]
+        contours = [(ring, by) for own in rings for ring in own]
+        bent = iter(warped_chords(contours, tolerance) if tolerance > SHOWN else warped(contours, fit))
+        for piece, own in zip(some, rings, strict=True):
+            breathe()
+            owners = piece.owners()
+            owner = max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
+            found.append(Leaf(list(islice(bent, len(own))), tolerance).placed(owner))
     return union(found)

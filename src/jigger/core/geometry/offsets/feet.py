@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,10 +10,11 @@ from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from jigger.core.geometry.area.rings import neighbours, turn
-from jigger.core.geometry.curves.curves import Floats, Ints, within
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
 from jigger.core.geometry.curves.outline import Outlines
 
 SAMPLED_OFF = 0.002  # mm of a foot's distance that the spacing of samples may hide
+LAYER = 1e6  # mm: more than any design is across
 ROUND = np.radians(1.0)  # corners of the source that turn by less are passed over smoothly
 
 
@@ -41,20 +43,23 @@ class Feet:
 
 
 class Source:
-    """The outline an edge grew from, ready to be asked for feet."""
+    """The outlines that edges grew from, each by itself, ready to be asked for feet."""
 
-    def __init__(self, outline: Outlines, distance: float):
-        self.curves, self.distance = outline.curves, distance
+    def __init__(self, outlines: Sequence[Outlines], distance: float):
+        self.curves, self.distance = Curves.joined([outline.curves for outline in outlines]), distance
         n = len(self.curves)
         every = np.arange(n)
-        self.ahead, self.before = neighbours(outline.ring)
+        firsts = np.cumsum([0, *(len(outline.hole) for outline in outlines[:-1])])
+        rings = [outline.ring + first for outline, first in zip(outlines, firsts, strict=True)]
+        self.ahead, self.before = neighbours(np.concatenate(rings))
+        self._of = np.repeat(np.arange(len(outlines)), [len(outline.curves) for outline in outlines])
         a = self.curves.heading(self.before, np.ones(n))
         b = self.curves.heading(every, np.zeros(n))
         turned = turn(a, b)
         # Growth turns round corners that stick out of the material, shrinking round those that reach into it.
         self.round = turned * np.sign(distance) > ROUND
         points, self.index, self.t = self._samples(np.sqrt(8 * abs(distance) * SAMPLED_OFF))
-        self.tree = cKDTree(points)
+        self._tree = cKDTree(self._layered(points, self._of[self.index]))
 
     def _samples(self, spacing: float) -> tuple[Floats, Ints, Floats]:
         curves = self.curves
@@ -63,9 +68,13 @@ class Source:
         t = within(steps) / np.repeat(steps, steps)
         return curves.at(index, t), index, t
 
-    def feet(self, points: Floats) -> Feet:
-        """For each point (n, 2) the foot on the nearest edge."""
-        _, nearest = self.tree.query(points)
+    def _layered(self, points: Floats, of: Ints) -> Floats:
+        """Points of several outlines, those of each so far from all others that none is nearest to another's."""
+        return np.column_stack([points, LAYER * of])
+
+    def feet(self, points: Floats, of: Ints) -> Feet:
+        """For each point (n, 2) the foot on the nearest edge of the outline with its number in `of` (n,)."""
+        _, nearest = self._tree.query(self._layered(points, of))
         return self.slid(points, self.index[nearest], self.t[nearest])
 
     def slid(self, points: Floats, segment: Ints, t: Floats) -> Feet:

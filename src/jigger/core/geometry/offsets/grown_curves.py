@@ -6,8 +6,9 @@ source outline it grew from (its foot), so its place and its heading there are e
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import islice, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,10 +31,15 @@ MOST_BACK = 0.5  # mm a chain may run back at a kink
 SAME_FOOT = 0.1  # of a curve's parameter: feet no further apart are in one valley of the distance
 
 
-def grown_curves(outline: Outlines, rings: list[Floats], distance: float) -> list[Curves]:
-    """The curves of each ring of an edge grown from `outline` by `distance` mm, rings open, material on their left."""
-    source = Source(outline, distance)
-    return _Edges(_vertices(source, rings), source, distance).rings()
+def grown_curves(outlines: Sequence[Outlines], rings: Sequence[list[Floats]], distance: float) -> list[list[Curves]]:
+    """The curves of each ring of edges grown by `distance` mm, those of `rings[i]` from `outlines[i]` alone; rings
+    open, material on their left. Many small ones at once take a fraction of the time that they take one by one.
+    """
+    counts = [len(some) for some in rings]
+    source = Source(outlines, distance)
+    vertices = _vertices(source, [ring for some in rings for ring in some], np.repeat(np.arange(len(rings)), counts))
+    found = iter(_Edges(vertices, source, distance).rings())
+    return [list(islice(found, count)) for count in counts]
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,12 +60,13 @@ class _Vertices:
     after: Feet
 
 
-def _vertices(source: Source, rings: list[Floats]) -> _Vertices:
+def _vertices(source: Source, rings: list[Floats], of: Ints) -> _Vertices:
+    """The vertices of rings, each grown from the outline with its number in `of`."""
     distance, points = source.distance, np.concatenate(rings)
     ring = np.repeat(np.arange(len(rings)), [len(chords) for chords in rings])
     ahead, before = neighbours(ring)
 
-    middle = source.feet((points + points[ahead]) / 2)
+    middle = source.feet((points + points[ahead]) / 2, of[ring])
     after = source.slid(points, middle.segment, middle.t)
     until = after.copy()
     apart = (middle.segment != middle.segment[before]) | (np.abs(middle.t - middle.t[before]) > SAME_FOOT)

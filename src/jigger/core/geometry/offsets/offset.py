@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import islice
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -11,7 +13,7 @@ import shapely
 from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
-from jigger.core.cache import Cache
+from jigger.core.cache import Cache, CacheKey
 from jigger.core.geometry.area.cover import Cover, Units, units
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.provenance import Origin, Trace, origins_of
@@ -19,18 +21,21 @@ from jigger.core.geometry.area.region import (
     Region,
     Traces,
     as_polygons,
+    cleaned,
     moved_apart,
     rings_to_the_left,
     union,
     welded_once,
 )
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps
-from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.curves.outline import outlines_of
 from jigger.core.geometry.offsets.grown_curves import grown_curves
+from jigger.core.patience import breathe
 
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
+AT_ONCE = 64  # forms that are grown together
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,6 +95,8 @@ def _units(region: Region) -> Units:
 
 def _welded(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> Region:
     """Parts grown, each by moving what an equal form grew to, and welded."""
+    if tolerance <= SHOWN:
+        _made_together(parts, tolerance, cache)
     found = [(part, distance, _edge(part, distance, tolerance, cache)) for part, distance in parts]
     shifts = np.array([form_of(part).anchor for part, _, _ in found]) - np.array([edge.anchor for _, _, edge in found])
 
@@ -135,32 +142,83 @@ def _edge(region: Region, distance: float, tolerance: float, cache: Cache) -> _E
     def make() -> _Edge:
         if not region.cover:
             return _Edge(form.anchor, *_grown(region, distance, tolerance))
-        letters = [(piece, distance) for part in region.cover.parts for piece in _pieces(part)]
-        word = _welded(letters, tolerance, cache)
+        word = _welded(_letters(region, distance), tolerance, cache)
         return _Edge(form.anchor, word.geometry, None, word)
 
-    kind = "grown word" if region.cover else "grown"
-    found: _Edge = cache.get((kind, distance, tolerance, form.shape, form.letters), make)
+    found: _Edge = cache.get(_key(region, distance, tolerance), make)
     return found
 
 
-def _grown(region: Region, distance: float, tolerance: float) -> tuple[MultiPolygon, list[_Ring] | None]:
+def _key(region: Region, distance: float, tolerance: float) -> CacheKey:
+    form = form_of(region)
+    return ("grown word" if region.cover else "grown", distance, tolerance, form.shape, form.letters)
+
+
+def _letters(word: Region, distance: float) -> list[tuple[Region, float]]:
+    parts = word.cover.parts if word.cover else ()
+    return [(piece, distance) for part in parts for piece in _pieces(part)]
+
+
+def _made_together(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> None:
+    """Grow all forms at once, letters of words as well, that are not in the cache yet."""
+    new: dict[CacheKey, tuple[Region, float]] = {}
+    waiting = list(parts)
+    for part, distance in waiting:
+        key = _key(part, distance, tolerance)
+        if key in new or cache.holds(key):
+            continue
+        if part.cover:
+            waiting += _letters(part, distance)
+        else:
+            new[key] = (part, distance)
+    for distance in {distance for _, distance in new.values()}:
+        some = [(key, part) for key, (part, by) in new.items() if by == distance]
+        for first in range(0, len(some), AT_ONCE):
+            keys, regions = zip(*some[first : first + AT_ONCE], strict=True)
+            for key, region, made in zip(keys, regions, _all_grown(regions, distance, tolerance), strict=True):
+                cache.put(key, _Edge(form_of(region).anchor, *made))
+
+
+_Grown = tuple[MultiPolygon, list[_Ring] | None]
+
+
+def _grown(region: Region, distance: float, tolerance: float) -> _Grown:
+    return _all_grown([region], distance, tolerance)[0]
+
+
+def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> list[_Grown]:
     arcs = tolerance / 3 if tolerance > SHOWN else tolerance
     quarter = max(2, circle_steps(abs(distance), arcs) // 4)
-    area = as_polygons(region.geometry.buffer(distance, quad_segs=quarter))
+    areas = []
+    for region in regions:
+        breathe()
+        areas.append(as_polygons(region.geometry.buffer(distance, quad_segs=quarter)))
     if tolerance > SHOWN:
-        return as_polygons(shapely.simplify(area, tolerance - arcs)), None
-    if abs(distance) < FITTED_FROM or area.is_empty:
-        return area, None
-    chords: list[list[Floats]] = [[] for _ in area.geoms]
-    for ring, _, polygon in rings_to_the_left(area):
-        chords[polygon].append(ring)
-    found = iter(grown_curves(outlines(region), [ring for rings in chords for ring in rings], distance))
+        return [(as_polygons(shapely.simplify(area, tolerance - arcs)), None) for area in areas]
+    if abs(distance) < FITTED_FROM:
+        return [(area, None) for area in areas]
+    lasting = [
+        MultiPolygon(cleaned(list(area.geoms))) for area in areas
+    ]  # shrunk to nothing, hundreds are left by chance
+    some = [number for number, area in enumerate(lasting) if not area.is_empty]
+    found: list[_Grown] = [(area, None) for area in lasting]
+    chords = [[ring for ring, _, _ in rings_to_the_left(lasting[number])] for number in some]
+    if some:
+        edges = grown_curves(outlines_of([regions[number] for number in some]), chords, distance)
+        for number, rings, curves in zip(some, chords, edges, strict=True):
+            found[number] = _flattened(lasting[number], rings, curves, tolerance)
+    return found
+
+
+def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], tolerance: float) -> _Grown:
+    """An area grown, and its rings, from their chords and the curves of each."""
+    pairs = iter(zip(chords, curves, strict=True))
     polygons, result = [], []
-    for rings in chords:
-        flat = [_flat(next(found), ring, tolerance) for ring in rings]
+    for piece in area.geoms:
+        own = list(islice(pairs, 1 + len(piece.interiors)))
+        flat = [_flat(edge, ring, tolerance) for ring, edge in own]
         if not _polygon(flat).is_valid:  # edges that pass within the tolerance of each other can cross as curves
-            flat = [_chorded(ring) for ring in rings]
+            flat = [_chorded(ring) for ring, _ in own]
         polygons.append(_polygon(flat))
         result += flat
     return MultiPolygon(polygons), result
