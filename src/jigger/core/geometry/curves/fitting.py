@@ -60,20 +60,23 @@ def _cubics(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, Floa
 def _parted(
     line: _Line, pieces: Floats, miss: Floats, tolerance: float
 ) -> tuple[tuple[Floats, Floats], Floats, Floats, Floats]:
-    """Pieces in two where two cubics are enough, with those, parted where both are near; the others in halves, with
-    their cubics and misses.
+    """Pieces in two where two cubics are enough, with those, parted where both are near: in the middle, else at the
+    first of the other shares that will do; the others in halves, with their cubics and misses.
     """
-    hopeful = miss <= HOPELESS * tolerance
-    halves = [line.parted(pieces[~hopeful], 0.5), *(line.parted(pieces[hopeful], share) for share in SHARES)]
-    ways = np.concatenate(halves)
-    controls, miss = _cubics(line, ways, tolerance)
-    count, begin = 2 * int(hopeful.sum()), 2 * int((~hopeful).sum())
-    both = (miss[begin:] <= tolerance).reshape(len(SHARES), -1, 2).all(axis=2)
-    solved, best = np.flatnonzero(both.any(axis=0)), both.argmax(axis=0)
-    chosen = (begin + best[solved] * count + 2 * solved)[:, None] + [0, 1]
-    left = np.flatnonzero(~both.any(axis=0))
-    rest = np.concatenate([np.arange(begin), (begin + 2 * left[:, None] + [0, 1]).ravel()])
-    return (ways[chosen.ravel()], controls[chosen.ravel()]), ways[rest], controls[rest], miss[rest]
+    halves = line.parted(pieces, SHARES[0])
+    controls, near = _cubics(line, halves, tolerance)
+    solved = np.asarray((near <= tolerance).reshape(-1, 2).all(axis=1))
+    hopeful = np.flatnonzero(~solved & (miss <= HOPELESS * tolerance))
+    ways = np.concatenate([line.parted(pieces[hopeful], share) for share in SHARES[1:]])
+    other, off = _cubics(line, ways, tolerance) if len(ways) else (controls[:0], near[:0])
+    both = (off <= tolerance).reshape(len(SHARES) - 1, -1, 2).all(axis=2)
+    late, best = np.flatnonzero(both.any(axis=0)), both.argmax(axis=0)
+    chosen = (2 * (best[late] * len(hopeful) + late)[:, None] + [0, 1]).ravel()
+    done = np.repeat(solved, 2)
+    solved[hopeful[late]] = True
+    left = ~np.repeat(solved, 2)
+    found = np.concatenate([halves[done], ways[chosen]]), np.concatenate([controls[done], other[chosen]])
+    return found, halves[left], controls[left], near[left]
 
 
 class _Line:
