@@ -47,7 +47,7 @@ def _pairs(font: str, sets: tuple[str, ...], count: int) -> list[Pair]:
     for _ in range(count):
         text = "".join(chance.choice(letters) for letters in sets)
         line = LineSpec(text, tuple(split_letters(text)), CASE.face(font), CAPITALS)
-        sorts, _ = sorts_of(line, CAPITALS)
+        sorts = sorts_of(line, CAPITALS).sorts
         if len(sorts) == 2:  # no ligature
             left, right = (sort.leaf(TOLERANCE).placed("", sort.upright) for sort in sorts)
             found.append((left, right, sorts[1].x - sorts[0].x))

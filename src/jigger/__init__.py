@@ -1,3 +1,3 @@
 """Jigger: lettering that is cut."""
 
-__version__ = "0.18.0"
+__version__ = "0.19.0"

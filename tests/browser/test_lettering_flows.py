@@ -6,13 +6,14 @@ from playwright.sync_api import expect
 
 from jigger.core.design.edits.commands import AddPart
 from jigger.core.design.many.editing import MoveParts
+from jigger.core.design.model.strokes import Node
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle
 from tests.services.supplies.test_case import font_file
 
 
 def test_a_letter_is_chosen_on_the_drawing_and_given_another_glyph(bench: Bench) -> None:
-    """Chosen by a click, swashed from its alternates, dragged by itself, put back."""
+    """Chosen by a click, swashed from its alternates, dragged by itself; its outline worked on, typing goes on."""
     identity = bench.house.designs.create_plain("Merrow", "playball")
     bench.open(identity)
     page = bench.page
@@ -31,12 +32,32 @@ def test_a_letter_is_chosen_on_the_drawing_and_given_another_glyph(bench: Bench)
     page.keyboard.press("ArrowUp")
     bench.shows(4)
     assert design_of(bench, identity).parts()[0].lines[0].override(letter).dy > override.dy
+
+    def course() -> list[Node]:
+        outline = design_of(bench, identity).parts()[0].lines[0].override(letter).outline
+        return outline.course.nodes if outline else []
+
+    page.locator(".settings .act", has_text="Work on its outline").click()
+    bench.shows(5)
+    taken = course()
+    expect(page.locator("#path-nodes .node")).to_have_count(len(taken))
+    node = middle(page.locator("#node-0 .dot"))
+    drag(bench, node, (node[0] + 25, node[1] - 10))
+    bench.shows(6)
+    (moved,) = [(was, now) for was, now in zip(taken, course(), strict=True) if was != now]
+    assert moved[1].x > moved[0].x and moved[1].y > moved[0].y
+    expect(page.locator("#recipe")).to_have_attribute("data-letter", letter)
+    page.keyboard.press("Delete")
+    bench.shows(7)
+    assert len(course()) == len(taken) - 1
+    worked = course()
     bench.verb("words")
     field = page.locator("input.words")
     field.press("Home")
     field.press_sequentially("O ")
     bench.typed(identity, "O Merrow")
     assert design_of(bench, identity).parts()[0].lines[0].override(letter).glyph == "M.swsh", "it stays with its letter"
+    assert course() == worked and bench.house.workshop.exact(design_of(bench, identity)).parts["part1"].aside == ()
 
 
 def test_a_sort_comes_from_the_tray_into_the_line(bench: Bench) -> None:

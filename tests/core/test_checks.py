@@ -9,9 +9,11 @@ import pytest
 from jigger.core.checks.findings import Report
 from jigger.core.checks.repairs import repairs
 from jigger.core.design.edits.commands import AddLiftingSheet, AddPart, AddSet, Adjust, EditBridge, SetText, UseMaterial
+from jigger.core.design.edits.letters import DrawLetter
 from jigger.core.design.model.design import Design, Layer, Lettering, Shape, Stroke
 from jigger.core.design.model.document import check_whole, read_design
-from jigger.core.design.model.strokes import DrawnPath, Node
+from jigger.core.design.model.lettering import LetterOutline
+from jigger.core.design.model.strokes import DrawnPath, Node, StrokeCourse
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused
 from jigger.core.materials.rules import read_rules
@@ -49,6 +51,13 @@ def lost_bridge(design: Design) -> Design:
     letter = part(design, "lettering").lines[0].ids[1]
     moved = EditBridge(layer=design.layers[0].id, letter=letter, counter=0, number=0, along=0.5).apply(design)
     return typed(moved, "BIAT")
+
+
+def drawn_over(glyph: str) -> Design:
+    """A letter drawn by hand over this glyph."""
+    letter = part(PLAIN, "lettering").lines[0].ids[0]
+    course = StrokeCourse(kind="path", paths=[DrawnPath(nodes=[Node(x=x, y=y) for x, y in SQUARE], closed=True)])
+    return DrawLetter(letter=letter, outline=LetterOutline(course=course, capitals=40.0, over=glyph)).apply(PLAIN)
 
 
 def ringed(radius: float, **more) -> Design:
@@ -127,6 +136,7 @@ FIRING = {
         drawn(SQUARE),
     ),
     "missing-glyph": ("stop", typed(PLAIN, "Mer☃ow"), typed(PLAIN, "Merrow!")),
+    "drawn-over-other": ("warn", drawn_over("another"), drawn_over("")),
     "joins-parted": ("warn", adjust(PLAIN, "line", tracking=120.0), adjust(PLATE, "line", tracking=120.0)),
     "cannot-touch": (
         "warn",
@@ -211,7 +221,7 @@ def test_a_missing_letter_names_fonts_that_have_it(workshop: Workshop) -> None:
         return next(f.message for f in workshop.report(typed(PLAIN, text)).all_findings if f.code == "missing-glyph")
 
     assert said("Mer⚓").endswith("Noto Emoji would have it")
-    assert said("Mer\U00013000").endswith("no font of the letter case has it")
+    assert said("Mer\U00013000").endswith("No font of the letter case has it")
 
 
 def test_a_design_without_layers_has_nothing_to_cut(workshop: Workshop) -> None:

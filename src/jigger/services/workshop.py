@@ -13,12 +13,14 @@ from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
 from jigger.core.design.building.build import build, display_tolerance, placed_parts
 from jigger.core.design.building.built import Built, BuiltPart
-from jigger.core.design.building.lettered import line_spec
+from jigger.core.design.building.lettered import line_spec, standing_letter
 from jigger.core.design.building.local import EXACT
 from jigger.core.design.model.design import Design
+from jigger.core.design.model.pathed import HandLetter
 from jigger.core.errors import UnknownChoice
 from jigger.core.formats.format import Work
 from jigger.core.formats.table import FORMATS
+from jigger.core.geometry.affine import Affine
 from jigger.core.lettering.lettercase import Fonts, LetterCase
 from jigger.core.lettering.setting import set_line
 from jigger.core.lettering.spec import Between
@@ -42,6 +44,16 @@ class Workshop:
         """Built for the screen, below a pixel of `pixel` mm."""
         with stage("build for the screen"):
             return build(design, self.fonts, self.cache, display_tolerance(pixel), SHOWN_SECONDS)
+
+    def letter_own(self, design: Design, built: Built, letter: HandLetter) -> Affine | None:
+        """From the mm of a letter's outline drawn by hand to those of the drawing, finishes left out; None where the
+        letter is not only placed, or is drawn as its font has it.
+        """
+        try:
+            found = standing_letter(letter.part, letter.id, self.fonts, built.parts)
+        except UnknownChoice:
+            return None
+        return found.own.then(built.parts[letter.part.id].own) if found and found.by_hand else None
 
     def exact(self, design: Design) -> Built:
         """Built for figures and files."""

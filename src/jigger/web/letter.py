@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from jigger.core.design.model.design import Design, Lettering
+from jigger.core.design.building.built import Built
+from jigger.core.design.model.design import Design, Lettering, Stroke
 from jigger.core.design.model.lettering import LetterOverride, Line
 from jigger.core.errors import UnknownChoice
 from jigger.core.lettering.face import Axis
@@ -18,7 +19,9 @@ SHOWN = 12  # alternates on the build sheet; the tray has them all
 
 @dataclass(frozen=True)
 class LetterView:
-    """A letter of a line with what was changed of it; `more`: alternates not shown here."""
+    """A letter of a line with what was changed of it; `more`: alternates not shown here. `shapes`: drawn ones that can
+    stand for it, with their titles. `aside`: it was drawn by hand over what is another glyph now.
+    """
 
     id: str
     text: str
@@ -26,16 +29,20 @@ class LetterView:
     override: LetterOverride
     alternates: list[SortView]
     more: int
+    shapes: list[tuple[str, str]]
+    aside: bool
 
 
-def letter_view(workshop: Workshop, design: Design, part: str, letter: str) -> LetterView | None:
+def letter_view(workshop: Workshop, design: Design, built: Built, part: str, letter: str) -> LetterView | None:
     """The letter of this id, where the chosen part has it."""
     for line in _lines(design, part):
         if letter in line.ids:
             text = split_letters(line.text)[line.ids.index(letter)]
             override = line.override(letter)
             shown, more = _alternates(workshop, override.font or line.font, text)
-            return LetterView(letter, "a sort" if text == HOLDER else text, line, override, shown, more)
+            aside = part in built.parts and letter in built.parts[part].aside
+            shapes = [(one.id, one.title) for one in design.parts() if isinstance(one, Stroke)]
+            return LetterView(letter, "a sort" if text == HOLDER else text, line, override, shown, more, shapes, aside)
     return None
 
 

@@ -10,10 +10,13 @@ from jigger.core.design.building.built import Built
 from jigger.core.design.drawn.course import SAME, handles, segment, stretches
 from jigger.core.design.drawn.nodes import extremes
 from jigger.core.design.model.design import Design, Stroke
-from jigger.core.design.model.strokes import DrawnPath, Node
+from jigger.core.design.model.pathed import find_hand_letter
+from jigger.core.design.model.strokes import DrawnPath, Node, StrokeCourse
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.affine import Affine
+from jigger.services.workshop import Workshop
 
+TRUE = 1e-3  # of an area
 SHOWN = 2000  # handles and extremes of more nodes would hide the path
 
 
@@ -51,10 +54,16 @@ class HandleFigures:
 
 @dataclass(frozen=True)
 class PathView:
-    """`stretches`: number and path of each; `extremes`: stretch, share and place of nodes that could be added.
+    """`of`: the part or letter it is of; `filled` whether its inside is drawn and not a line along it; `true` whether
+    its own mm are those of the drawing.
+
+    `stretches`: number and path of each; `extremes`: stretch, share and place of nodes that could be added.
     Figures are those of the one chosen node, or what all chosen ones share (None where they differ); mm on the drawing.
     """
 
+    of: str
+    filled: bool
+    true: bool
     marks: list[NodeMark]
     handles: list[HandleMark]
     stretches: list[tuple[int, str]]
@@ -86,7 +95,22 @@ def path_view(design: Design, built: Built, step: str, chosen: str, at_work: boo
     part = next((x for x in design.parts() if x.id == step), None)
     if not isinstance(part, Stroke) or part.course.kind != "path" or not part.course.paths:
         return None
-    to, course = built.parts[step].own, part.course
+    hidden = step in design.hidden_parts()
+    return _viewed(step, part.course, built.parts[step].own, part.pen.filled, hidden, chosen, at_work)
+
+
+def letter_path_view(workshop: Workshop, design: Design, built: Built, letter: str, chosen: str) -> PathView | None:
+    """Of the chosen letter, where its outline was drawn by hand and its nodes have a place."""
+    found = find_hand_letter(design, letter)
+    own = workshop.letter_own(design, built, found) if found else None
+    if found is None or own is None:
+        return None
+    return _viewed(letter, found.course, own, True, found.part.id in design.hidden_parts(), chosen, True)
+
+
+def _viewed(
+    of: str, course: StrokeCourse, to: Affine, filled: bool, hidden: bool, chosen: str, at_work: bool
+) -> PathView:
     nodes = course.nodes
     picked = sorted(
         {int(one) for one in chosen.split(",") if one.isdecimal() and len(one) < 6 and int(one) < len(nodes)}
@@ -118,11 +142,12 @@ def path_view(design: Design, built: Built, step: str, chosen: str, at_work: boo
     x, y = to.at(one.x, one.y) if one else (0.0, 0.0)
     known = {number for number, _ in ways}
     two = (picked[0], picked[1]) if len(picked) == 2 and set(picked) <= ends else None
+    true = math.isclose(abs(float(np.linalg.det(to.linear))), 1.0, rel_tol=TRUE)
     return PathView(
-        marks, hands, ways, extra, missing, picked, one, x, y, _shared({node.kind for node in some}),
+        of, filled, true, marks, hands, ways, extra, missing, picked, one, x, y, _shared({node.kind for node in some}),
         _shared({node.round for node in some}), _shared({node.width for node in some}), figures,
         _leaves(picked, known, course.paths), all(path.closed for path in course.paths), two,
-        step in design.hidden_parts(),
+        hidden,
     )  # fmt: skip
 
 

@@ -33,13 +33,13 @@ def test_cases_keep_letters_and_their_ids() -> None:
 
 @pytest.mark.parametrize(("font", "tag"), [("eb-garamond", "smcp"), ("cinzel", "ss01"), ("pacifico", "ss01")])
 def test_features_give_the_glyphs_that_harfbuzz_gives(font: str, tag: str) -> None:
-    sorts, _ = sorts_of(line("Arabesque", font, features=((tag, 1),)), 40.0)
+    sorts = sorts_of(line("Arabesque", font, features=((tag, 1),)), 40.0).sorts
     plain, buffer = hb.Font(hb.Face((FOLDER / f"{font}.ttf").read_bytes())), hb.Buffer()
     buffer.add_str("Arabesque")
     buffer.guess_segment_properties()
     hb.shape(plain, buffer, {tag: 1})
     assert [sort.glyph for sort in sorts] == [info.codepoint for info in buffer.glyph_infos]
-    assert sorts != sorts_of(line("Arabesque", font), 40.0)[0]
+    assert sorts != sorts_of(line("Arabesque", font), 40.0).sorts
 
 
 def test_a_chosen_glyph_takes_its_letters_place_and_room() -> None:
@@ -90,7 +90,7 @@ def test_an_override_is_of_its_letter_whatever_is_before_it(word: str, before: i
     letters_here = LineSpec(
         spec.text, ids[: len(spec.letters)], spec.face, 30.0, overrides=(("mine", Override(turn=turn)),)
     )
-    sorts, _ = sorts_of(letters_here, 30.0)
+    sorts = sorts_of(letters_here, 30.0).sorts
     assert {letters_here.letters[x.letter] for x in sorts if x.change.turn == turn and turn} <= {"mine"}
 
 
@@ -153,7 +153,8 @@ def boxy() -> Face:
 )
 def test_right_to_left_runs_stand_as_they_are_read(words: str, order: str) -> None:
     spec = LineSpec(words, tuple(f"{i}" for i in range(len(words))), boxy(), 70.0)
-    sorts, missing = sorts_of(spec, 70.0)
+    shaped = sorts_of(spec, 70.0)
+    sorts, missing = shaped.sorts, shaped.missing
     assert not missing and [words[sort.letter] for sort in sorts] == list(order)
     assert [sort.advance for sort in sorts] == pytest.approx([WIDTHS[x] / 10 for x in order])
 

@@ -52,6 +52,7 @@ FINDINGS: Table[FindingKind] = Table(
     _kind("not-measured", "figures that failed or took too long", "", "stop", "always stops"),
     # of lettering
     _kind("missing-glyph", "letters that a font does not have", "count", "stop", "always stops"),
+    _kind("drawn-over-other", "letters drawn by hand over another glyph", "count", "warn", "warns: the font's is cut"),
     _kind("joins-parted", "joins of a script that tracking parts", "count", "warn", "warns"),
     _kind("cannot-touch", "letters that pass each other at any distance", "count", "warn", "warns"),
     _kind("overfull", "a line longer than its measure", "mm", "warn", "warns"),

@@ -36,6 +36,15 @@ def lettering_findings(
     if not isinstance(part, Lettering):
         return
     yield from _missing(part, result, at)
+    if result.aside:
+        names = ", ".join(f"“{design.letters().get(letter, '?')}”" for letter in result.aside[:FEW])
+        message = (
+            f"{names} in “{part.title}” was drawn by hand over what is another glyph now; the font's own is cut, and "
+            "the drawing comes back with the glyph it was made for"
+        )
+        yield Finding(
+            "drawn-over-other", "warn", at, message, float(len(result.aside)), 0.0, part.id, letters=result.aside
+        )
     if result.parted:
         more = "one piece" if result.parted == 1 else f"{result.parted} pieces"
         message = f"tracking parts letters that join in “{part.title}”: {more} more than without"
@@ -66,9 +75,9 @@ def _missing(part: Lettering, result: BuiltPart, at: tuple[float, float]) -> Ite
     names = ", ".join(sorted({missing.described for missing in result.missing}))
     wanted = "".join(missing.character for missing in result.missing if not missing.glyph)
     others = fonts_with(wanted)[:3] if wanted else []
-    instead = f"{' and '.join(others)} would have it" if others else "no font of the letter case has it"
+    instead = f"{' and '.join(others)} would have it" if others else "No font of the letter case has it"
     if not wanted:
-        instead = "choose another from the sort tray"
+        instead = "Choose another from the sort tray"
     message = f"{first.font} has no {names}; the rest of “{part.title}” is set. {instead}"
     yield Finding("missing-glyph", "stop", at, message, float(len(result.missing)), 0.0, part.id)
 

@@ -15,7 +15,7 @@ from jigger.core.design.building.built import Built, BuiltPart
 from jigger.core.design.building.references import carriers
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import Scalar
-from jigger.core.design.edits.letters import ChangeLetter
+from jigger.core.design.edits.letters import ChangeLetter, ForgetOutline, KeepOutline
 from jigger.core.design.model.design import AnyPart, Design, Lettering
 from jigger.core.design.model.find import find_part
 from jigger.core.design.model.lettering import Line
@@ -78,6 +78,12 @@ def _other_fonts(m: Mending) -> Made:
     for family in fonts_with(characters)[:FONTS]:
         edits: Edits = [ChangeLetter(letter=x, values={"font": families[family]}) for x in letters]
         yield Offer("other-font", f"Set {' '.join(characters)} in {family}", partial(list, edits))
+
+
+def _drawing_kept(m: Mending) -> Made:
+    letters = m.finding.letters
+    yield Offer("keep-drawing", "Let the drawing stand for it", lambda: [KeepOutline(letter=x) for x in letters])
+    yield Offer("forget-drawing", "Forget the drawing", lambda: [ForgetOutline(letter=x) for x in letters])
 
 
 def _untracked(m: Mending) -> Made:
@@ -251,6 +257,7 @@ def _with_what_lies_on_it(design: Design, built: Built, part: AnyPart, kept: str
 
 REPAIRS: dict[str, Callable[[Mending], Made]] = {
     "missing-glyph": _other_fonts,
+    "drawn-over-other": _drawing_kept,
     "joins-parted": _untracked,
     "overfull": _measure,
     "crowded": _crowded,

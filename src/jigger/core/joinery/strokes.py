@@ -72,14 +72,17 @@ def filled(owner: str, chains: Sequence[Curves], tolerance: float) -> Region:
     """The area inside chains of curves, each closed by a line where its ends are apart: of one by non-zero winding, of
     several what lies in an odd number of them.
     """
-    closed = []
-    for chain in chains:
-        if len(chain) and np.hypot(*(chain.ends[-1] - chain.starts[0])) > 1e-9:
-            chain = Curves.joined([chain, Curves.lines(chain.ends[-1:], chain.starts[:1])])
-        closed.append(chain)
+    closed = [closed_up(chain) for chain in chains]
     if not any(len(chain) for chain in closed):
         return EMPTY
     return Leaf(closed, tolerance, evenodd=len(closed) > 1).placed(owner)
+
+
+def closed_up(chain: Curves) -> Curves:
+    """A chain with a line from its end to its start where they are apart."""
+    if len(chain) and np.hypot(*(chain.ends[-1] - chain.starts[0])) > 1e-9:
+        return Curves.joined([chain, Curves.lines(chain.ends[-1:], chain.starts[:1])])
+    return chain
 
 
 def _kept(cache: Cache | None, owner: str, one: Curves, half: float, tolerance: float) -> Region:

@@ -133,7 +133,7 @@ def _round(
     if spread and line.spec.between.spacing != "even":
         line = widened(line, spread - line.ink_width, by_words=False)
     found = anchored(line)
-    inked = [i for i, (sort, _) in enumerate(found) if sort.glyph and not sort.leaf(tolerance).is_empty]
+    inked = [i for i, (sort, _) in enumerate(found) if sort.drawn and not sort.leaf(tolerance).is_empty]
     if not even or not inked:
         return line, [anchor for _, anchor in found], line.ink
 

@@ -42,7 +42,7 @@ def evened(found: Anchored, spacing: Spacing, gap: float, way: Way, tolerance: f
     for (sort, anchor), (before, was) in zip(found, [found[0], *found], strict=False):
         follows = last is not None and sort.letter == before.letter
         s = placed[-1] + anchor - was if placed else anchor
-        if not sort.glyph:
+        if not sort.drawn:
             last = None
         elif sort.leaf(tolerance).is_empty:
             space += sort.advance

@@ -76,7 +76,7 @@ def form_map(form: BendForm, box: Box, bend: float) -> Map:
 
 def redrawn(placed: list[Placed], by_letter: Callable[[str], Map], tolerance: float) -> tuple[SetLetter, ...]:
     """Each glyph's contours under the map that `by_letter(id)` gives for its letter, filled anew."""
-    inked = [(one.letter, placed_contours(one)) for one in placed if one.sort.glyph]
+    inked = [(one.letter, placed_contours(one)) for one in placed if one.sort.drawn]
     flat = [(contour, by_letter(letter)) for letter, contours in inked for contour in contours]
     if tolerance > SHOWN:
         curves, tolerance = iter(warped_chords(flat, tolerance / 2)), tolerance / 2
@@ -92,4 +92,4 @@ def redrawn(placed: list[Placed], by_letter: Callable[[str], Map], tolerance: fl
 
 def placed_contours(one: Placed) -> list[Curves]:
     """A glyph's contours where it stands, mm."""
-    return [contour.mapped(one.place.linear, one.place.shift) for contour in one.sort.face.outline(one.sort.glyph)]
+    return [contour.mapped(one.place.linear, one.place.shift) for contour in one.sort.contours()]

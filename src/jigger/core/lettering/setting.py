@@ -13,7 +13,7 @@ from jigger.core.geometry.area.leaf import Leaf, placed_all
 from jigger.core.geometry.area.region import GRID_PLACES, Region, union
 from jigger.core.geometry.boxes import Box, around, moved
 from jigger.core.geometry.curves.spine import Spine
-from jigger.core.lettering.shaping import MissingGlyph, PlacedGlyph, sorts_of
+from jigger.core.lettering.shaping import MissingGlyph, PlacedGlyph, Shaped, sorts_of
 from jigger.core.lettering.spacing import Spaced, justified, spaced
 from jigger.core.lettering.spec import Arrangement, LineSpec, SizeBy
 
@@ -36,6 +36,7 @@ class SetLine:
     ink: tuple[float, float]
     missing: tuple[MissingGlyph, ...]
     passing: tuple[tuple[str, str], ...]
+    aside: tuple[str, ...] = ()
 
     @property
     def ink_width(self) -> float:
@@ -130,7 +131,8 @@ class Typeset:
     """A set text: its letters, the letters its fonts lack, and the box of its body (no extenders), mm.
 
     `passing`: pairs of neighbours that no distance brings together, one being above the other. `shortfalls`: what
-    could not be done as asked. `tail` with its middle line, where it has one.
+    could not be done as asked. `tail` with its middle line, where it has one. `aside`: letters whose outline drawn by
+    hand is left aside.
     """
 
     letters: tuple[SetLetter, ...]
@@ -140,6 +142,7 @@ class Typeset:
     shortfalls: tuple[Shortfall, ...] = ()
     tail: Region | None = None
     spine: Spine | None = None
+    aside: tuple[str, ...] = ()
 
     def words(self) -> list[Region]:
         """The areas of the letters, those of a word welded; a word that was there before is only moved."""
@@ -157,17 +160,18 @@ def set_line(line: LineSpec, tolerance: float) -> SetLine:
         capitals *= line.face.cap_height / (line.face.x_height or line.face.cap_height)
     if line.size in ("ink height", "ink width") and tolerance < ROUGH:
         capitals = _sized(line, capitals, ROUGH)[0]  # most of the way at a fraction of the time
-    capitals, run, missing = _sized(line, capitals, tolerance)
+    capitals, run, shaped = _sized(line, capitals, tolerance)
     box = _ink(run.sorts, tolerance) or (0.0, 0.0, run.width, 0.0)
     passing = tuple((line.letters[a], line.letters[b]) for a, b in run.passing)
-    return SetLine(line, tuple(run.sorts), run.width, capitals, (box[0], box[2]), tuple(missing), passing)
+    missing, aside = tuple(shaped.missing), tuple(shaped.aside)
+    return SetLine(line, tuple(run.sorts), run.width, capitals, (box[0], box[2]), missing, passing, aside)
 
 
-def _sized(line: LineSpec, capitals: float, tolerance: float) -> tuple[float, Spaced, list[MissingGlyph]]:
+def _sized(line: LineSpec, capitals: float, tolerance: float) -> tuple[float, Spaced, Shaped]:
     """The line at the height of capitals at which its ink measures what is asked, looked for from `capitals` on; as it
     is there where no measure of ink is asked. Raises NoRoom.
     """
-    run, missing = _spaced(line, capitals, tolerance)
+    run, shaped = _spaced(line, capitals, tolerance)
     before: tuple[float, float] | None = None
     for _ in range(TRIES if line.size in ("ink height", "ink width") else 0):
         box = _ink(run.sorts, tolerance)
@@ -180,8 +184,8 @@ def _sized(line: LineSpec, capitals: float, tolerance: float) -> tuple[float, Sp
         rate = (ink - before[1]) / (capitals - before[0]) if before and capitals != before[0] else ink / capitals
         before = capitals, ink
         capitals = max(capitals + (line.height - ink) / max(rate, 1e-6), 1e-3 * capitals)
-        run, missing = _spaced(line, capitals, tolerance)
-    return capitals, run, missing
+        run, shaped = _spaced(line, capitals, tolerance)
+    return capitals, run, shaped
 
 
 def measured(line: LineSpec, size: SizeBy, tolerance: float) -> float:
@@ -266,7 +270,7 @@ def _drawn(placed: list[Placed], tolerance: float) -> list[SetLetter]:
         inked = [
             (leaf, one.letter, one.place)
             for one in word
-            if one.sort.glyph and not (leaf := one.sort.leaf(tolerance)).is_empty
+            if one.sort.drawn and not (leaf := one.sort.leaf(tolerance)).is_empty
         ]
         if inked:
             dx, dy = (round(float(value), GRID_PLACES) for value in inked[0][2].shift)
@@ -303,9 +307,9 @@ def _welded(areas: tuple[Region, ...]) -> Region:
     return union(areas)
 
 
-def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, list[MissingGlyph]]:
-    sorts, missing = sorts_of(line, capitals)
-    return spaced(sorts, line.between, capitals, tolerance), missing
+def _spaced(line: LineSpec, capitals: float, tolerance: float) -> tuple[Spaced, Shaped]:
+    shaped = sorts_of(line, capitals)
+    return spaced(shaped.sorts, line.between, capitals, tolerance), shaped
 
 
 def _ink(sorts: Sequence[PlacedGlyph], tolerance: float) -> Box | None:
@@ -313,5 +317,5 @@ def _ink(sorts: Sequence[PlacedGlyph], tolerance: float) -> Box | None:
     return around(
         moved(bounds, sort.x + sort.change.dx, sort.change.dy)
         for sort in sorts
-        if sort.glyph and (bounds := sort.leaf(tolerance).placed("", sort.upright).bounds)
+        if sort.drawn and (bounds := sort.leaf(tolerance).placed("", sort.upright).bounds)
     )

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import math
 import unicodedata
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.lettering.face import ALTERING, UNLIGATED, Face, Feature
+from jigger.core.geometry.curves.curves import Curves
+from jigger.core.lettering.face import ALTERING, UNLIGATED, Face, Feature, ShapedGlyph
+from jigger.core.lettering.hand_drawn import HandDrawn, glyphs_of
 from jigger.core.lettering.spec import AS_SET, LineSpec, Override
 
 HOLDER = "\ufffc"  # the letter of a glyph that has no character
@@ -38,7 +41,8 @@ class MissingGlyph:
 class PlacedGlyph:
     """One glyph in a line, mm: the pen stands at `x` on the baseline and moves on by `advance`; the glyph is drawn at
     `offset` from it. `letter` counts the letters of the line; `pivot` is what the letter turns about, from the pen.
-    `scale` mm are a font unit up, `wide` times as much across, and it leans by `slant` degrees.
+    `scale` mm are a font unit up, `wide` times as much across, and it leans by `slant` degrees. Where it is drawn by
+    `hand`, that stands in the place of all glyphs of the letter.
     """
 
     face: Face
@@ -53,10 +57,21 @@ class PlacedGlyph:
     wide: float = 1.0
     slant: float = 0.0
     pivot: tuple[float, float] = (0.0, 0.0)
+    hand: HandDrawn | None = None
+
+    @property
+    def drawn(self) -> bool:
+        """Whether there is anything that it is drawn with; the glyph for what a font lacks is not."""
+        return self.hand is not None or self.glyph != 0
 
     def leaf(self, tolerance: float) -> Leaf:
         """Its outline, within `tolerance` mm at its size."""
-        return self.face.glyph(self.glyph, tolerance / (self.scale * max(1.0, self.wide)))
+        units = tolerance / (self.scale * max(1.0, self.wide))
+        return self.hand.leaf(self.face, units) if self.hand else self.face.glyph(self.glyph, units)
+
+    def contours(self) -> tuple[Curves, ...]:
+        """Its outline as it was drawn, font units."""
+        return self.hand.outline(self.face) if self.hand else self.face.outline(self.glyph)
 
     @cached_property
     def upright(self) -> Affine:
@@ -70,8 +85,19 @@ class PlacedGlyph:
         return replace(self, x=self.x + dx)
 
 
-def sorts_of(line: LineSpec, capitals: float) -> tuple[list[PlacedGlyph], list[MissingGlyph]]:
-    """A line's glyphs in the order they stand, with the font's own spaces; `capitals`: height of flat capitals, mm."""
+@dataclass(frozen=True)
+class Shaped:
+    """A line's glyphs in the order they stand, what its fonts lack, and letters whose outlines drawn by hand are left
+    `aside`, since they were drawn over other glyphs.
+    """
+
+    sorts: list[PlacedGlyph]
+    missing: list[MissingGlyph]
+    aside: list[str]
+
+
+def sorts_of(line: LineSpec, capitals: float) -> Shaped:
+    """A line's glyphs with the font's own spaces; `capitals`: height of flat capitals, mm."""
     letters = line.cased
     text = "".join(letters)
     owner = [number for number, letter in enumerate(letters) for _ in letter]
@@ -80,32 +106,55 @@ def sorts_of(line: LineSpec, capitals: float) -> tuple[list[PlacedGlyph], list[M
     features = _features(line, text, owner, changes)
     sorts: list[PlacedGlyph] = []
     missing: list[MissingGlyph] = []
+    aside: list[str] = []
     pen, begin, last, middle = 0.0, 0.0, -1, (0.0, 0.0)
-    for start, end, rtl, face in _runs(text, line.face, owner, changes):
-        for found in face.shape(text, features, start, end, rtl):
-            number = owner[found.cluster]
-            change, first = changes[number], number != last
-            glyph, advance = found.glyph, found.advance
-            if change.glyph and first:
-                chosen = face.glyph_named(change.glyph)
-                if chosen is None:
-                    missing.append(MissingGlyph(line.letters[number], letters[number], face.name, change.glyph))
-                else:
-                    glyph, advance = chosen, face.advance(chosen)
-            scale = capitals / face.cap_height * change.scale
-            if glyph == 0 and not change.glyph:
+    for face, number, found in _letters_shaped(text, line.face, owner, changes, features):
+        change, first = changes[number], number != last
+        if change.glyph and first:
+            chosen = face.glyph_named(change.glyph)
+            if chosen is None:
+                missing.append(MissingGlyph(line.letters[number], letters[number], face.name, change.glyph))
+            else:
+                found = [replace(found[0], glyph=chosen, advance=face.advance(chosen)), *found[1:]]
+        hand = change.hand if first else None
+        if hand and hand.over not in ("", glyphs_of(face, [one.glyph for one in found])):
+            aside.append(line.letters[number])
+            hand = None
+        if hand:
+            found = [_by_hand(face, hand, found)]
+        scale = capitals / face.cap_height * change.scale
+        across = scale * line.width
+        for one in found:
+            if one.glyph == 0 and not change.glyph and not hand:
                 missing.append(MissingGlyph(line.letters[number], letters[number], face.name))
-            across = scale * line.width
             if first:
-                begin, middle = pen, (advance * across / 2, capitals * change.scale / 2)
-            room = advance * across + (change.after if first else 0.0)
+                begin, middle = pen, (one.advance * across / 2, capitals * change.scale / 2)
+            room = one.advance * across + (change.after if first else 0.0)
             sorts.append(
-                PlacedGlyph(face, glyph, number, pen, (found.x * across, found.y * scale), room, scale,
+                PlacedGlyph(face, one.glyph, number, pen, (one.x * across, one.y * scale), room, scale,
                      letters[number].isspace(), change, line.width, line.slant,
-                     (begin + middle[0] - pen, middle[1]))
+                     (begin + middle[0] - pen, middle[1]), hand)
             )  # fmt: skip
-            pen, last = pen + room, number
-    return sorts, missing
+            pen, last, first = pen + room, number, False
+    return Shaped(sorts, missing, aside)
+
+
+def _letters_shaped(
+    text: str, face: Face, owner: list[int], changes: list[Override], features: tuple[Feature, ...]
+) -> Iterator[tuple[Face, int, list[ShapedGlyph]]]:
+    """The glyphs of each letter in the order they stand, with its font and the letter's number."""
+    for start, end, rtl, own in _runs(text, face, owner, changes):
+        shaped = own.shape(text, features, start, end, rtl)
+        for number, some in groupby(shaped, lambda found: owner[found.cluster]):
+            yield own, number, list(some)
+
+
+def _by_hand(face: Face, hand: HandDrawn, found: list[ShapedGlyph]) -> ShapedGlyph:
+    """In the place of a letter's glyphs the first of them, without its offset, that moves the pen on as far as all."""
+    advance = sum(one.advance for one in found)
+    if hand.advance is not None:
+        advance = hand.advance * face.cap_height / hand.capitals
+    return replace(found[0], x=0.0, y=0.0, advance=advance)
 
 
 def _features(line: LineSpec, text: str, owner: list[int], changes: list[Override]) -> tuple[Feature, ...]:

@@ -82,7 +82,7 @@ def _brought_together(
     shift, space = 0.0, 0.0
     last: tuple[PlacedGlyph, Region] | None = None
     for sort in sorts:
-        if sort.glyph == 0:
+        if not sort.drawn:
             last = None
         elif sort.leaf(tolerance).is_empty:
             space += sort.advance
@@ -141,7 +141,7 @@ def present_gaps(sorts: Sequence[PlacedGlyph], capitals: float, tolerance: float
     shapes = [
         (sort, sort.leaf(tolerance).placed("", sort.upright).moved(round(sort.x, 4), 0.0))
         for sort in sorts
-        if sort.glyph and not sort.leaf(tolerance).is_empty
+        if sort.drawn and not sort.leaf(tolerance).is_empty
     ]
     near, white = [], []
     for (a, left), (b, right) in pairwise(shapes):

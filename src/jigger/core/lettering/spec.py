@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from jigger.core.lettering.face import Face
+from jigger.core.lettering.hand_drawn import HandDrawn
 from jigger.core.lettering.letters import split_letters
 
 Align = Literal["left", "centre", "right", "justified"]
@@ -15,7 +16,8 @@ Case = Literal["as typed", "capitals", "small letters", "first capitals"]
 @dataclass(frozen=True)
 class Override:
     """What a person changed of one letter: its font, its glyph by the font's name for it, a nudge in mm, a turn in
-    degrees counter-clockwise about its middle, its size as a share of the line's, and mm of room `after` it.
+    degrees counter-clockwise about its middle, its size as a share of the line's, mm of room `after` it, and an outline
+    drawn by `hand`.
     """
 
     face: Face | None = None
@@ -25,6 +27,7 @@ class Override:
     turn: float = 0.0
     scale: float = 1.0
     after: float = 0.0
+    hand: HandDrawn | None = None
 
 
 AS_SET = Override()

@@ -7,7 +7,7 @@ from jigger.core.geometry.boxes import around
 from jigger.core.lettering.course import Along, Circle, along_curve, round_circle
 from jigger.core.lettering.forms import BendForm, bent
 from jigger.core.lettering.frames import FrameSpec, framed
-from jigger.core.lettering.setting import Laid, SetLetter, SetLine, Shortfall, Typeset, drawn, set_line, stacked
+from jigger.core.lettering.setting import Laid, Placed, SetLetter, SetLine, Shortfall, Typeset, drawn, set_line, stacked
 from jigger.core.lettering.spec import Arrangement, LineSpec
 from jigger.core.lettering.tails import Grown, TailSpec, grow_tail
 
@@ -43,12 +43,24 @@ def set_text(spec: TextSpec, tolerance: float) -> Typeset:
         laid.shortfalls + short,
         grown.region if grown else None,
         grown.spine if grown else None,
+        tuple(letter for line in lines for letter in line.aside),
     )
 
 
 def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float) -> Typeset:
     """Plain straight lines."""
     return set_text(TextSpec(tuple(lines), arrangement), tolerance)
+
+
+def letter_glyphs(spec: TextSpec, letter: str, tolerance: float) -> tuple[list[Placed], float]:
+    """A letter's glyphs where they stand, and the height of capitals of its line, mm; none where a text is bent or
+    framed, since its letters are not only placed there.
+    """
+    if spec.course is None and (spec.frame is not None or not spec.form.straight):
+        return [], 0.0
+    lines = [set_line(line, tolerance) for line in spec.lines]
+    capitals = next((line.capitals for line in lines if letter in line.spec.letters), 0.0)
+    return [one for one in _laid(lines, spec, tolerance).placed if one.letter == letter], capitals
 
 
 def _laid(lines: list[SetLine], spec: TextSpec, tolerance: float) -> Laid:

@@ -8,9 +8,10 @@ from pydantic import BaseModel, Field
 from jigger.core.design.drawn import nodes as drawing
 from jigger.core.design.edits import nodes
 from jigger.core.design.edits.base import Edit
-from jigger.core.design.edits.nodes import Number, Side, find_path
+from jigger.core.design.edits.nodes import Number, Side
 from jigger.core.design.model.design import Design, Layer, Stroke
 from jigger.core.design.model.find import home_of, layer_of
+from jigger.core.design.model.pathed import HandLetter, find_path
 from jigger.core.design.model.strokes import MOST_NODES, Node, StrokeCourse
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
@@ -39,8 +40,15 @@ class OnPath(PlacedEdit):
         return house.designs.edit(identity, self.of(house, house.designs.open(identity).design), seen)  # type: ignore[arg-type]
 
 
-def _own(house: House, design: Design, part: Stroke) -> Affine:
-    """From a part's own mm to the drawing's; of what was drawn on the page that is known without building it."""
+def _own(house: House, design: Design, part: Stroke | HandLetter) -> Affine:
+    """From a path's own mm to the drawing's; of what was drawn on the page that is known without building it. Raises
+    CommandRefused.
+    """
+    if isinstance(part, HandLetter):
+        own = house.workshop.letter_own(design, house.workshop.display(design), part)
+        if own is None:
+            raise CommandRefused(f"“{part.title}”", "in a frame, or of bent words, it has no nodes of its own")
+        return own
     if _is_by_itself(design, part):
         return Affine.move(round(part.place.x, 4), round(part.place.y, 4))
     return house.workshop.display(design).parts[part.id].own
@@ -56,7 +64,7 @@ def drawn_so(house: House, identity: str, edit: BaseModel) -> Design:
     if not isinstance(edit, OnPath):
         raise CommandRefused("", "only what is drawn or pulled can be tried")
     part = find_path(design, edit.part)
-    if _is_by_itself(design, part):
+    if isinstance(part, Stroke) and _is_by_itself(design, part):
         home = layer_of(design, part.id)
         design = Design(
             name=design.name, layers=[home.model_copy(update={"parts": [part], "relations": [], "build": "keep"})]
@@ -93,10 +101,12 @@ class PutNode(OnPath):
     y: Place | None = None
 
     def edit(self, to: Affine, course: StrokeCourse) -> Edit:
-        x, y = to.at(self.x or 0.0, self.y or 0.0)
-        return nodes.SetNodes(
-            part=self.part, nodes=[self.node], x=None if self.x is None else x, y=None if self.y is None else y
-        )
+        if self.node >= len(course.nodes):
+            raise CommandRefused("The path", "this node is no longer there")
+        node = course.nodes[self.node]
+        x, y = to.inverse.at(node.x, node.y)  # of a turned letter both change where one is asked
+        x, y = to.at(x if self.x is None else self.x, y if self.y is None else self.y)
+        return nodes.SetNodes(part=self.part, nodes=[self.node], x=round(x, 6), y=round(y, 6))
 
 
 class DragHandle(OnPath):

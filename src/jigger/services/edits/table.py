@@ -8,7 +8,7 @@ from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.commands import Command
 from jigger.core.errors import CommandRefused
 from jigger.services.designs import Opened
-from jigger.services.edits import arranging, copying, drawing_hands, duplicating, placed, pulling
+from jigger.services.edits import arranging, copying, drawing_hands, duplicating, letter_hands, placed, pulling
 from jigger.services.edits.placed import PlacedEdit
 from jigger.services.house import House
 
@@ -18,7 +18,8 @@ PLACED: tuple[type[PlacedEdit], ...] = (
     placed.SizeBy, placed.SizeFreely, placed.SpaceBy, placed.RunBy, placed.MendFinding, placed.DoRepairs,
     placed.MoveBridge, placed.TurnBridge, placed.WidenBridge, placed.BridgeWidth, placed.BridgeTurn, placed.BridgeEnds,
     placed.SplitBridge, placed.HoldBridge, placed.ReleaseBridge, placed.EqualBridges, placed.DrawBridge,
-    *drawing_hands.PLACED, *copying.PLACED, *arranging.PLACED, *duplicating.PLACED, *pulling.PLACED,
+    *drawing_hands.PLACED, *letter_hands.PLACED,
+    *copying.PLACED, *arranging.PLACED, *duplicating.PLACED, *pulling.PLACED,
 )  # fmt: skip
 
 

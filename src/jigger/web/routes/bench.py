@@ -35,7 +35,7 @@ from jigger.web.letter import letter_view, line_faces
 from jigger.web.many import VERBS as MANY_VERBS
 from jigger.web.many import chosen as chosen_parts
 from jigger.web.many import line_fields, many_view
-from jigger.web.nodes import path_view
+from jigger.web.nodes import letter_path_view, path_view
 from jigger.web.pulls import pull_views
 from jigger.web.readout import plan_words, readout_view
 from jigger.web.recipe import recipe_view
@@ -219,8 +219,10 @@ def _bench(
     design, here = opened.design, house(request)
     built = here.workshop.display(design, read_pixel(asked))
     (step, several), chosen = chosen_parts(design, built, asked), asked
-    letter = letter_view(here.workshop, design, step, chosen.get("letter", ""))
+    letter = letter_view(here.workshop, design, built, step, chosen.get("letter", ""))
+    nodes = letter_path_view(here.workshop, design, built, letter.id, chosen.get("nodes", "")) if letter else None
     recipe = recipe_view(design, built, unit(request), step, chosen.get("verb", ""), MANY_VERBS if several else ())
+    nodes = nodes or path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes")
     shop = here.shop.listed() if recipe.verb == "material" else {}
     faces = line_faces(here.workshop, design, step) if recipe.verb == "face" else {}
     fonts = here.letter_case.listed()
@@ -230,7 +232,7 @@ def _bench(
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
         picture_lacks=here.pictures.lacks(design),
-        nodes=path_view(design, built, step, chosen.get("nodes", ""), recipe.verb == "nodes"),
+        nodes=nodes,
         handles=None if letter or recipe.verb in UNSIZED else handles_view(design, built, several or (step,)),
         pulls=() if several or letter or recipe.verb in UNSIZED else pull_views(design, built, step, unit(request)),
         bridge=bridge_card(built, design, chosen.get("bridge", "")),

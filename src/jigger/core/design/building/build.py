@@ -123,6 +123,7 @@ class _Work:
             letters=text.letters if text else (), thin=local.thin, lying=local.lying,
             left=None if left is None else left.moved(dx, dy),
             tail=text.tail.moved(dx, dy) if text and text.tail else None, scaled=local.scaled,
+            aside=text.aside if text else (),
         )  # fmt: skip
         if isinstance(part, Group):
             by = local.scaled.then(Affine.move(dx, dy))

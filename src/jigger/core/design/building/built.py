@@ -39,7 +39,8 @@ class BuiltPart:
     `letters`: the glyphs of its text as they were before the part was placed. `thin`: mm, the thin strokes of its
     fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
     spaced or moved. `left`: its area without what followers take, None where they take nothing; `tail` by itself.
-    `scaled`: what its fit, and those of groups that hold it, did to it.
+    `scaled`: what its fit, and those of groups that hold it, did to it. `aside`: letters whose outline drawn by hand is
+    left aside, since they are other glyphs now.
     """
 
     id: str
@@ -58,6 +59,7 @@ class BuiltPart:
     left: Region | None = None
     tail: Region | None = None
     scaled: Affine = STAY
+    aside: tuple[str, ...] = ()
 
     @property
     def given(self) -> Region:

@@ -1,30 +1,35 @@
 """Lettering by itself: lines of the document set, welded by their roles, and what is known of them; cached."""
 
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.design.building.built import Problem
+from jigger.core.design.building.built import BuiltPart, Problem
 from jigger.core.design.building.local import DISPLAY, ENGINE, EXACT, Local, nothing
 from jigger.core.design.building.making import Making
+from jigger.core.design.drawn.course import drawn
 from jigger.core.design.model.design import Lettering
-from jigger.core.design.model.lettering import Line
+from jigger.core.design.model.lettering import LetterOutline, LetterOverride, Line
 from jigger.core.design.specimens import thin_in
 from jigger.core.errors import UnknownChoice
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.curves.spine import Spine
 from jigger.core.geometry.offsets.offset import grow
+from jigger.core.joinery.strokes import closed_up
 from jigger.core.lettering.course import Along, Circle
 from jigger.core.lettering.forms import BendForm
 from jigger.core.lettering.frames import FrameSpec
+from jigger.core.lettering.hand_drawn import HandDrawn
 from jigger.core.lettering.lettercase import Fonts
-from jigger.core.lettering.setting import Typeset, set_line
+from jigger.core.lettering.setting import Placed, Typeset, set_line
 from jigger.core.lettering.spec import Arrangement, Between, LineSpec, Override
 from jigger.core.lettering.tails import TailSpec
-from jigger.core.lettering.text import TextSpec, set_text
+from jigger.core.lettering.text import TextSpec, letter_glyphs, set_text
 
 STROKES = 0.2  # of a font's strokes: what so many stay under is no serif's tip
 
@@ -34,15 +39,23 @@ def line_spec(line: Line, fonts: Fonts) -> LineSpec:
     face = fonts.face(line.font)
     if line.axes:
         face = face.varied(tuple(sorted(line.axes.items())))
-    overrides = tuple(
-        (x.letter, Override(fonts.face(x.font) if x.font else None, x.glyph, x.dx, x.dy, x.turn, x.scale, x.after))
-        for x in line.overrides
-    )
+    overrides = tuple((x.letter, _override(x, fonts)) for x in line.overrides)
     between = Between(line.tracking, line.spacing, line.gap, line.least, line.words)
     return LineSpec(
         line.text, tuple(line.ids), face, line.height, line.size, between, line.case,
         tuple(sorted(line.features.items())), overrides, line.width, line.slant,
     )  # fmt: skip
+
+
+def _override(x: LetterOverride, fonts: Fonts) -> Override:
+    face = fonts.face(x.font) if x.font else None
+    return Override(face, x.glyph, x.dx, x.dy, x.turn, x.scale, x.after, hand_drawn(x.outline) if x.outline else None)
+
+
+def hand_drawn(outline: LetterOutline) -> HandDrawn:
+    """An outline of the document as the setting takes it."""
+    contours = tuple(closed_up(run.curves) for run in drawn(outline.course))
+    return HandDrawn(outline.model_dump_json(), contours, outline.capitals, outline.advance, outline.over)
 
 
 def lettered(part: Lettering, making: Making, tol: float) -> Local:
@@ -118,6 +131,40 @@ def _thin(lines: list[LineSpec], tol: float) -> float | None:
         if thin is not None and line.text.strip():
             found.append(thin * set_line(line, tol).em * min(1.0, line.width))
     return min(found, default=None)
+
+
+@dataclass(frozen=True)
+class StandingLetter:
+    """Where a letter stands in its part: `glyphs` with their places from font units to part mm, those of the letter
+    alone; `capitals`: how high they are in its line, mm.
+    """
+
+    glyphs: list[Placed]
+    capitals: float
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether it is drawn by hand."""
+        return self.glyphs[0].sort.hand is not None
+
+    @property
+    def own(self) -> Affine:
+        """From the mm of an outline drawn by hand, or beside these capitals, to those of the part."""
+        first = self.glyphs[0]
+        capitals = first.sort.hand.capitals if first.sort.hand else self.capitals
+        return Affine.scale(first.sort.face.cap_height / capitals).then(first.place)
+
+
+def standing_letter(
+    part: Lettering, letter: str, fonts: Fonts, placed: Mapping[str, BuiltPart]
+) -> StandingLetter | None:
+    """None where the letter is not only placed, as in a frame or where the text is bent, or has no glyph. Raises
+    UnknownChoice.
+    """
+    along = placed[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
+    spec = _text_spec(part, [line_spec(line, fonts) for line in part.lines], along, EXACT)
+    glyphs, capitals = letter_glyphs(spec, letter, EXACT)
+    return StandingLetter(glyphs, capitals) if glyphs else None
 
 
 def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol: float) -> TextSpec:

@@ -29,6 +29,9 @@ from jigger.core.design.edits.layers import (
 from jigger.core.design.edits.letters import (
     AddPoint,
     ChangeLetter,
+    DrawLetter,
+    ForgetOutline,
+    KeepOutline,
     MovePoint,
     NudgeLetter,
     PutGlyph,
@@ -166,6 +169,7 @@ class RemoveLine(Edit):
 Command = Annotated[
     SetText | Adjust | AddPart | RemovePart | MovePart | AddLine | RemoveLine | AddLayer | RemoveLayer
     | EditBridge | EditBridges | RestoreBridges | ChangeLetter | NudgeLetter | RemoveLetter | ResetLetter | PutGlyph
+    | DrawLetter | ForgetOutline | KeepOutline
     | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet

@@ -7,7 +7,7 @@ from pydantic import Field
 from jigger.core.design.edits.base import Edit, Scalar
 from jigger.core.design.model.design import Design, Lettering
 from jigger.core.design.model.find import find_lettering, find_part, line_with_part
-from jigger.core.design.model.lettering import Course, LetterOverride, Line
+from jigger.core.design.model.lettering import Course, LetterOutline, LetterOverride, Line
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.lettercase import font_id
 from jigger.core.lettering.letters import split_letters
@@ -23,6 +23,11 @@ def line_of_letter(design: Design, letter: str) -> Line:
             if letter in line.ids:
                 return line
     raise CommandRefused("", "this letter is no longer in the design")
+
+
+def part_of_letter(design: Design, letter: str) -> Lettering:
+    """The part that holds a letter. Raises CommandRefused."""
+    return find_lettering(design, line_with_part(design, line_of_letter(design, letter).id)[0].id)
 
 
 def called(design: Design, letter: str) -> str:
@@ -104,6 +109,56 @@ class ResetLetter(_OfLetter):
 
     def label(self, design: Design) -> str:
         return f"all changes of {called(design, self.letter)}"
+
+
+class DrawLetter(_OfLetter):
+    """An outline drawn by hand in the place of a letter's glyphs; a drawn `shape` that it was made from is hidden."""
+
+    do: Literal["draw letter"] = "draw letter"
+    outline: LetterOutline
+    shape: str | None = None
+
+    def _change(self, design: Design) -> None:
+        if self.shape:
+            find_part(design, self.shape).hidden = True
+        self._put(design, self._override(design).model_copy(update={"outline": self.outline}))
+
+    def label(self, design: Design) -> str:
+        return f"outline of {called(design, self.letter)}"
+
+
+class _OfOutline(_OfLetter):
+    def _outline(self, design: Design) -> LetterOutline:
+        found = self._override(design).outline
+        if found is None:
+            raise CommandRefused(called(design, self.letter), "it was not drawn by hand")
+        return found
+
+
+class ForgetOutline(_OfOutline):
+    """A letter as its font draws it again; all else that was changed of it stays."""
+
+    do: Literal["forget outline"] = "forget outline"
+
+    def _change(self, design: Design) -> None:
+        self._outline(design)
+        self._put(design, self._override(design).model_copy(update={"outline": None}))
+
+    def label(self, design: Design) -> str:
+        return f"{called(design, self.letter)} as its font has it"
+
+
+class KeepOutline(_OfOutline):
+    """Let an outline drawn by hand stand for its letter whatever that is."""
+
+    do: Literal["keep outline"] = "keep outline"
+
+    def _change(self, design: Design) -> None:
+        outline = self._outline(design).model_copy(update={"over": ""})
+        self._put(design, self._override(design).model_copy(update={"outline": outline}))
+
+    def label(self, design: Design) -> str:
+        return f"drawing for {called(design, self.letter)}"
 
 
 class RemoveLetter(_OfLetter):

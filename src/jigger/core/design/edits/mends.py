@@ -8,11 +8,11 @@ from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.base import InOneStep
 from jigger.core.design.edits.bridges import RestoreBridges
 from jigger.core.design.edits.finishes import AddFinish
-from jigger.core.design.edits.letters import ChangeLetter
+from jigger.core.design.edits.letters import ChangeLetter, ForgetOutline, KeepOutline
 from jigger.core.design.edits.parts import AddPart, AddRail
 from jigger.core.design.edits.strokes import ClosePaths
 
-Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart | AddRail | ClosePaths
+Step = Adjust | ChangeLetter | AddFinish | RestoreBridges | AddPart | AddRail | ClosePaths | KeepOutline | ForgetOutline
 
 
 class Mend(InOneStep):

@@ -13,7 +13,8 @@ from jigger.core.design.drawn import nodes as drawing
 from jigger.core.design.drawn.course import drawn
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import Design, Stroke
-from jigger.core.design.model.find import find_part, refuse_locked
+from jigger.core.design.model.find import find_part
+from jigger.core.design.model.pathed import HandLetter, find_hand_letter, find_path
 from jigger.core.design.model.strokes import MOST_NODES, DrawnPath, Node, NodeKind, StrokeCourse
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.boxes import middle
@@ -26,30 +27,23 @@ Share = Annotated[float, Field(ge=0, le=1)]
 Side = Literal["in", "out"]
 
 
-def find_path(design: Design, identity: str) -> Stroke:
-    """The stroke of this id whose course has nodes. Raises CommandRefused."""
-    part = find_part(design, identity)
-    refuse_locked(design, identity)
-    if not isinstance(part, Stroke) or part.course.kind != "path" or len(part.course.nodes) < 2:
-        raise CommandRefused(f"“{part.title}”", "it is not a path with nodes")
-    return part
-
-
 class OfPath(Edit):
-    """An edit of a drawn path: `part` is the stroke it belongs to."""
+    """An edit of a drawn path: `part` is the stroke it belongs to, or the letter whose outline it is."""
 
     part: str
 
     def _change(self, design: Design) -> None:
         part = find_path(design, self.part)
-        before = _own_point(part)
+        before = _own_point(part) if isinstance(part, Stroke) else (0.0, 0.0)
         try:
             paths = self._drawn(part.course)
         except IndexError:
             raise CommandRefused(f"“{part.title}”", "this node is no longer there") from None
         part.course.paths = [path for path in paths if len(path.nodes) > 1]
         if not part.course.paths:
-            raise CommandRefused(f"“{part.title}”", "a path keeps at least two nodes; remove the part instead")
+            raise CommandRefused(f"“{part.title}”", "a path keeps at least two nodes; remove the whole instead")
+        if not isinstance(part, Stroke):
+            return
         x, y = _own_point(part)
         part.place.x, part.place.y = round(part.place.x + x - before[0], 4), round(part.place.y + y - before[1], 4)
 
@@ -58,11 +52,14 @@ class OfPath(Edit):
         """The paths after it. Raises IndexError where a node is not there."""
 
     def label(self, design: Design) -> str:
-        return f"nodes of “{find_part(design, self.part).title}”"
+        return f"nodes of {self._called(design)}"
+
+    def _called(self, design: Design) -> str:
+        return f"“{(find_hand_letter(design, self.part) or find_part(design, self.part)).title}”"
 
     def watched(self, design: Design) -> Any:
-        part = find_part(design, self.part)
-        return part.course.model_dump() if isinstance(part, Stroke) else None
+        part = find_hand_letter(design, self.part) or find_part(design, self.part)
+        return part.course.model_dump() if isinstance(part, Stroke | HandLetter) else None
 
 
 def _own_point(part: Stroke) -> tuple[float, float]:

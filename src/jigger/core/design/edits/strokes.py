@@ -96,7 +96,7 @@ class SmoothPath(OfPath):
         return [drawing.of_kind(path, range(len(path.nodes)), "flowing") for path in course.paths]
 
     def label(self, design: Design) -> str:
-        return f"smooth “{find_part(design, self.part).title}”"
+        return f"smooth {self._called(design)}"
 
 
 class StraightenPath(OfPath):
@@ -112,7 +112,7 @@ class StraightenPath(OfPath):
         ]
 
     def label(self, design: Design) -> str:
-        return f"straight “{find_part(design, self.part).title}”"
+        return f"straight {self._called(design)}"
 
 
 class ClosePaths(OfPath):
@@ -127,7 +127,7 @@ class ClosePaths(OfPath):
         return [drawing.closed_up(path, NEAR) for path in course.paths]
 
     def label(self, design: Design) -> str:
-        return f"{'opening' if self.opened else 'closing'} of “{find_part(design, self.part).title}”"
+        return f"{'opening' if self.opened else 'closing'} of {self._called(design)}"
 
 
 class AddExtremes(OfPath):
@@ -152,7 +152,7 @@ class RoundCorners(OfPath):
         ]
 
     def label(self, design: Design) -> str:
-        return f"corners of “{find_part(design, self.part).title}”"
+        return f"corners of {self._called(design)}"
 
 
 class SimplifyPath(OfPath):
@@ -165,4 +165,4 @@ class SimplifyPath(OfPath):
         return [simpler(path, self.tolerance) for path in course.paths]
 
     def label(self, design: Design) -> str:
-        return f"fewer nodes in “{find_part(design, self.part).title}”"
+        return f"fewer nodes in {self._called(design)}"

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from jigger.core.design.model.fields import Degrees, Element, FontName, Id, Measure, Offset, Size, Tag
+from jigger.core.design.model.strokes import StrokeCourse
 from jigger.core.lettering.course import Heads, On, Rings, Side, Stand
 from jigger.core.lettering.frames import FrameForm
 from jigger.core.lettering.letters import split_letters
@@ -17,10 +18,22 @@ MOST_POINTS = 200  # of a curve that lettering runs along
 Role = Literal["as part", "over", "under", "attached"]
 
 
+class LetterOutline(Element):
+    """An outline drawn by hand in the place of a letter's glyphs: filled paths, mm beside `capitals` of so many mm,
+    from where the pen stands on the baseline. `over`: what it was drawn over, as the letter's font has it; empty where
+    it stands for whatever is typed. `advance`: mm the pen moves on by, None as after the glyphs.
+    """
+
+    course: StrokeCourse
+    capitals: Size
+    over: Annotated[str, Field(max_length=64)] = ""
+    advance: Measure | None = None
+
+
 class LetterOverride(Element):
     """What a person changed of one letter: another font, a glyph by the font's own name for it, a nudge in mm, a turn
     in degrees counter-clockwise about its middle, its size as a share of the line's, mm of room `after` it, its role
-    where letters lie over each other.
+    where letters lie over each other, its outline.
     """
 
     letter: Id
@@ -32,6 +45,7 @@ class LetterOverride(Element):
     scale: Annotated[float, Field(ge=0.05, le=20)] = 1.0
     after: Annotated[float, Field(ge=-500, le=500)] = 0.0
     role: Role = "as part"
+    outline: LetterOutline | None = None
 
     @property
     def changes(self) -> bool:

@@ -1,15 +1,18 @@
 // Nodes of the chosen path: tapped they are chosen, with Shift more of them; they, their handles and the line between are dragged,
 // and the shape that it would become is shown meanwhile.
 (() => {
-  const step = () => Hands.recipe().step;
+  const of = () => document.getElementById("path-nodes").dataset.part; // the part, or the letter drawn by hand
   const chosen = () => (Hands.recipe().nodes ?? "").split(",").filter(Boolean);
-  const choose = (nodes) => Hands.choose(step(), "nodes", {nodes: nodes.join(",")});
+  const choose = (nodes) => {
+    const {step, verb, letter} = Hands.recipe();
+    return Hands.choose(step, letter ? verb : "nodes", {letter: letter ?? "", nodes: nodes.join(",")});
+  };
   const held = (what) => (chosen().includes(what.dataset.node) ? chosen() : [what.dataset.node]);
   const at = ({x, y}) => ({x, y});
 
-  const move = (nodes, shift) => ({do: "move nodes", part: step(), nodes: nodes.join(","), dx: shift.x, dy: -shift.y});
-  const turn = ({dataset: {node, side}}, to) => ({do: "move handle", part: step(), node, side, ...at(to)});
-  const pull = (what, {from, to}) => ({do: "pull stretch", part: step(), stretch: what.dataset.stretch, from_x: from.x, from_y: from.y, ...at(to)});
+  const move = (nodes, shift) => ({do: "move nodes", part: of(), nodes: nodes.join(","), dx: shift.x, dy: -shift.y});
+  const turn = ({dataset: {node, side}}, to) => ({do: "move handle", part: of(), node, side, ...at(to)});
+  const pull = (what, {from, to}) => ({do: "pull stretch", part: of(), stretch: what.dataset.stretch, from_x: from.x, from_y: from.y, ...at(to)});
 
   const ghost = () => (document.querySelector("#path-nodes .held") ? document.querySelector("#path-nodes .trial") : null);
   const trial = (values) => Trial.show(values, ghost);
@@ -23,15 +26,15 @@
       ? (chosen().includes(what.dataset.node) ? chosen().filter((one) => one !== what.dataset.node) : [...chosen(), what.dataset.node]) : [what.dataset.node]),
     dropped,
     moving: (what, {shift}) => trial(move(held(what), shift)),
-    drop: (what, {shift}) => done({...move(held(what), shift), nodes: held(what).join(","), verb: "nodes"}),
+    drop: (what, {shift}) => done({...move(held(what), shift), nodes: held(what).join(","), ...(Hands.recipe().letter ? {} : {verb: "nodes"})}),
     nudge: (dx, dy) => Boolean(chosen().length) && (Hands.edit(move(chosen(), {x: dx, y: -dy})), true),
-    remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove nodes", part: step(), nodes: chosen().join(",")}), true),
+    remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove nodes", part: of(), nodes: chosen().join(",")}), true),
     letGo: () => Boolean(chosen().length) && (choose([]), true),
   });
   Hands.add({at: ".handle", dropped, moving: (what, {to}) => trial(turn(what, to)), drop: (what, {to}) => done(turn(what, to))});
   Hands.add({
     at: ".extreme",
-    tap: ({dataset: {stretch, share}}) => Hands.edit({do: "add node", part: step(), stretch, share, nodes: ""}),
+    tap: ({dataset: {stretch, share}}) => Hands.edit({do: "add node", part: of(), stretch, share, nodes: ""}),
     drop: () => Promise.resolve(),
   });
   let tapped = 0;
@@ -40,7 +43,7 @@
     tap(what, event) {
       const twice = event.timeStamp - tapped < 350;
       tapped = event.timeStamp;
-      if (twice) return Hands.edit({do: "add node here", part: step(), ...at(View.point(event)), nodes: ""});
+      if (twice) return Hands.edit({do: "add node here", part: of(), ...at(View.point(event)), nodes: ""});
       const first = Number(what.dataset.stretch), next = document.getElementById(`node-${first + 1}`);
       return choose(next ? [first, first + 1] : [first]);
     },
