@@ -40,6 +40,36 @@ def places(house: House, identity: str, part: Stroke) -> list[tuple[float, float
     return [own.at(node.x, node.y) for node in part.course.nodes]
 
 
+def test_near_its_neighbours_a_node_and_near_its_node_a_handle_comes_to_lie_level_or_upright(
+    house: House, drawn: str
+) -> None:
+    part = stroke(house, drawn)
+    before = places(house, drawn, part)
+    DragNodes(part=part.id, nodes=[1], dx=-39.2, dy=0.7, reach=1.0).done(house, drawn, None)
+    after = places(house, drawn, stroke(house, drawn))
+    assert after[1] == pytest.approx(before[0], abs=1e-6), "upright over the one, level with it too"
+    house.designs.undo(drawn)
+    DragNodes(part=part.id, nodes=[1], dx=-39.2, dy=1.7, reach=1.0).done(house, drawn, None)
+    assert places(house, drawn, stroke(house, drawn))[1] == pytest.approx((before[0][0], before[1][1] + 1.7), abs=1e-6)
+    house.designs.undo(drawn)
+    DragNodes(part=part.id, nodes=[0], dx=0.4, dy=50.6, reach=1.0).done(house, drawn, None)
+    moved = places(house, drawn, stroke(house, drawn))[0]
+    assert moved == pytest.approx((before[0][0] + 0.4, before[0][1] + 50.6), abs=1e-6), "the last is no neighbour"
+    house.designs.undo(drawn)
+    DragNodes(part=part.id, nodes=[1, 2], dx=0.6, dy=0.0, reach=1.0).done(house, drawn, None)
+    assert places(house, drawn, stroke(house, drawn))[1][0] == pytest.approx(before[1][0] + 0.6), "only one alone"
+    house.designs.undo(drawn)
+
+    x, y = before[1]
+    for end, reach, said in (
+        ((x + 20, y + 0.8), 1.0, (20, 0)), ((x - 0.5, y + 15), 1.0, (0, 15)), ((x + 20, y + 0.8), 0.5, (20, 0.8)),
+        ((x + 20, y + 0.8), 0.0, (20, 0.8)), ((x + 20, y + 19.5), 1.0, (20, 19.5)),
+    ):  # fmt: skip
+        DragHandle(part=part.id, node=1, side="out", x=end[0], y=end[1], reach=reach).done(house, drawn, None)
+        node = stroke(house, drawn).course.nodes[1]
+        assert (node.out_x, node.out_y) == pytest.approx(said, abs=1e-3)
+
+
 @pytest.mark.parametrize("fitted", [False, True])
 def test_nodes_handles_and_lines_go_where_the_hand_puts_them(house: House, drawn: str, fitted: bool) -> None:
     part = stroke(house, drawn)

@@ -21,6 +21,14 @@ from jigger.services.edits.placed import PlacedEdit
 from jigger.services.edits.pulling import PullTo
 from jigger.services.house import House
 
+Reach = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
+
+
+def nearest_to(at: float, places: list[float], reach: float) -> float:
+    """The nearest of some places no further than `reach` away, or where it is."""
+    best = min(places, key=lambda place: abs(place - at), default=at)
+    return best if abs(best - at) <= reach else at
+
 
 class OnPath(PlacedEdit):
     """An edit of a drawn path by places on the drawing."""
@@ -80,16 +88,34 @@ def _is_by_itself(design: Design, part: Stroke) -> bool:
 
 
 class DragNodes(OnPath):
-    """Move nodes by dx, dy mm on the drawing."""
+    """Move nodes by dx, dy mm on the drawing; one alone comes to lie level with, or upright over, those beside it where
+    it is no further than `reach` mm from that.
+    """
 
     do: Literal["move nodes"] = "move nodes"
     nodes: Annotated[list[int], Field(min_length=1, max_length=MOST_NODES)]
     dx: Place
     dy: Place
+    reach: Reach = 0.0
 
     def edit(self, to: Affine, course: StrokeCourse) -> Edit:
-        (dx, dy), (x, y) = to.at(self.dx, self.dy), to.at(0.0, 0.0)
+        (dx, dy), (x, y) = to.at(*self._pulled(to.inverse, course)), to.at(0.0, 0.0)
         return nodes.MoveNodes(part=self.part, nodes=self.nodes, dx=dx - x, dy=dy - y)
+
+    def _pulled(self, shown: Affine, course: StrokeCourse) -> tuple[float, float]:
+        if len(self.nodes) > 1 or not self.reach or self.nodes[0] >= len(course.nodes):
+            return self.dx, self.dy
+        which, own = nodes.at(course, self.nodes[0])
+        path = course.paths[which]
+        x, y = shown.at(path.nodes[own].x, path.nodes[own].y)
+        count = len(path.nodes)
+        beside = [i % count for i in (own - 1, own + 1) if path.closed or 0 <= i < count]
+        places = [shown.at(path.nodes[i].x, path.nodes[i].y) for i in beside]
+        across, up = (
+            nearest_to(at, [place[axis] for place in places], self.reach)
+            for axis, at in enumerate((x + self.dx, y + self.dy))
+        )
+        return across - x, up - y
 
 
 class PutNode(OnPath):
@@ -110,16 +136,23 @@ class PutNode(OnPath):
 
 
 class DragHandle(OnPath):
-    """Put a node's handle at a place on the drawing."""
+    """Put a node's handle at a place on the drawing; level or upright where it is within `reach` mm of that."""
 
     do: Literal["move handle"] = "move handle"
     node: Number
     side: Side
     x: Place
     y: Place
+    reach: Reach = 0.0
 
     def edit(self, to: Affine, course: StrokeCourse) -> Edit:
-        x, y = to.at(self.x, self.y)
+        x, y = self.x, self.y
+        if self.node < len(course.nodes):
+            node = course.nodes[self.node]
+            left, foot = to.inverse.at(node.x, node.y)
+            level, upright = nearest_to(y, [foot], self.reach), nearest_to(x, [left], self.reach)
+            x, y = (x, level) if abs(y - foot) <= abs(x - left) else (upright, y)
+        x, y = to.at(x, y)
         return nodes.MoveHandle(part=self.part, node=self.node, side=self.side, x=x, y=y)
 
 

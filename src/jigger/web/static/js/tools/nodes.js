@@ -10,8 +10,10 @@
   const held = (what) => (chosen().includes(what.dataset.node) ? chosen() : [what.dataset.node]);
   const at = ({x, y}) => ({x, y});
 
-  const move = (nodes, shift) => ({do: "move nodes", part: of(), nodes: nodes.join(","), dx: shift.x, dy: -shift.y});
-  const turn = ({dataset: {node, side}}, to) => ({do: "move handle", part: of(), node, side, ...at(to)});
+  const LEVEL = 5; // pixels within which nodes and handles are pulled level or upright; with Alt they are not
+  const reach = (event) => (event?.altKey ? 0 : LEVEL * View.perPixel());
+  const move = (nodes, shift, event) => ({do: "move nodes", part: of(), nodes: nodes.join(","), dx: shift.x, dy: -shift.y, reach: event ? reach(event) : 0});
+  const turn = ({dataset: {node, side}}, {to, event}) => ({do: "move handle", part: of(), node, side, ...at(to), reach: reach(event)});
   const pull = (what, {from, to}) => ({do: "pull stretch", part: of(), stretch: what.dataset.stretch, from_x: from.x, from_y: from.y, ...at(to)});
 
   const ghost = () => (document.querySelector("#path-nodes .held") ? document.querySelector("#path-nodes .trial") : null);
@@ -25,13 +27,13 @@
     tap: (what, event) => choose(event.shiftKey
       ? (chosen().includes(what.dataset.node) ? chosen().filter((one) => one !== what.dataset.node) : [...chosen(), what.dataset.node]) : [what.dataset.node]),
     dropped,
-    moving: (what, {shift}) => trial(move(held(what), shift)),
-    drop: (what, {shift}) => done({...move(held(what), shift), nodes: held(what).join(","), ...(Hands.recipe().letter ? {} : {verb: "nodes"})}),
+    moving: (what, {shift, event}) => trial(move(held(what), shift, event)),
+    drop: (what, {shift, event}) => done({...move(held(what), shift, event), nodes: held(what).join(","), ...(Hands.recipe().letter ? {} : {verb: "nodes"})}),
     nudge: (dx, dy) => Boolean(chosen().length) && (Hands.edit(move(chosen(), {x: dx, y: -dy})), true),
     remove: () => Boolean(chosen().length) && (Hands.edit({do: "remove nodes", part: of(), nodes: chosen().join(",")}), true),
     letGo: () => Boolean(chosen().length) && (choose([]), true),
   });
-  Hands.add({at: ".handle", dropped, moving: (what, {to}) => trial(turn(what, to)), drop: (what, {to}) => done(turn(what, to))});
+  Hands.add({at: ".handle", dropped, moving: (what, where) => trial(turn(what, where)), drop: (what, where) => done(turn(what, where))});
   Hands.add({
     at: ".extreme",
     tap: ({dataset: {stretch, share}}) => Hands.edit({do: "add node", part: of(), stretch, share, nodes: ""}),
