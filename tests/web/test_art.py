@@ -79,3 +79,26 @@ def test_files_larger_than_is_taken_are_turned_away(client: TestClient, house: H
     identity = house.designs.create_plain("Merrow")
     answer = sent(client, f"/designs/{identity}/art", "x" * 30_000_000, "big.svg")
     assert answer.status_code == 413 and "a file of art" in answer.text
+
+
+def test_cleaning_up_is_looked_at_before_it_is_done(client: TestClient, house: House) -> None:
+    dots = "".join(f'<rect x="{10 * i}" y="60" width="2" height="2" fill="#0f4a44"/>' for i in range(5))
+    answer = sent(client, "/designs/file", page(f'<circle cx="60" cy="30" r="25" fill="#0f4a44"/>{dots}'), unit="mm")
+    identity = answer.headers["hx-redirect"].split("/")[-1]
+    part = house.designs.open(identity).design.parts()[0]
+    bench = client.get(f"/designs/{identity}", params={"step": part.id}).text
+    assert "Clean it up" in bench and f'id="cleaning-{part.id}"' in bench
+    asked = {"part": part.id, "specks": "1.9", "within": "0,1 mm"}
+    address = f"/designs/{identity}/clean-up"
+    shown = client.get(address, params=asked, headers=HX).text
+    assert "Pieces <b>6</b>" in shown.replace("\n", "") and shown.count("<svg") == 2
+    asked["specks"] = "2.1"
+    assert "Pieces <b>6 → 1</b>" in client.get(address, params=asked, headers=HX).text
+    seq = house.designs.open(identity).seq
+    assert seq == 1, "nothing is kept yet"
+    wrong = client.get(address, params=asked | {"within": "wide"}, headers=HX)
+    assert wrong.status_code == 422 and "wide" in wrong.text
+    done = client.post(f"/designs/{identity}/edit", data={"do": "clean up art", **asked}, headers=HX)
+    assert done.status_code == 200 and house.designs.open(identity).seq == 2
+    after = house.designs.open(identity).design
+    assert house.workshop.exact(after).parts[part.id].region.piece_count == 1

@@ -72,6 +72,7 @@ READERS: dict[str, Reader] = {  # what a form says otherwise than in fields of t
     "put node": lambda form, unit: {form.get("axis", "x"): read_value("length", form.get("value", ""), unit)},
     "set nodes": lambda form, unit: _node_figure(form, unit),
     "set handle": lambda form, unit: _node_figure(form, unit),
+    "clean up art": lambda form, unit: _cleaning(form, unit),
     "simplify path": lambda form, unit: {"tolerance": read_value("length", form.get("value", ""), unit)},
     "round corners": _valued("radius", "length"),
     "scale underlay": _valued("length", "length"),
@@ -93,6 +94,12 @@ def _shared(form: Form, unit: str) -> dict[str, Any]:
     kind = SHARED[form.get("field", "")].kind
     kind = {"font": "text", "colour": "text", "join": "choice"}.get(kind, kind)
     return {"value": read_value(kind, form.get("value", ""), unit)}
+
+
+def _cleaning(form: Mapping[str, str], unit: str) -> dict[str, Any]:
+    """A square of so much mm stands for an area; what is left empty is nothing. Raises CommandRefused."""
+    side, within = (float(str(read_value("length", form.get(name) or "0", unit))) for name in ("specks", "within"))
+    return {"specks": side**2, "within": within}
 
 
 def _figures(text: str, kind: str, unit: str) -> list[Any]:

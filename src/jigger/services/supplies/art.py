@@ -12,9 +12,8 @@ from typing import Any
 from jigger.core.art.found import ART_KINDS, AsTraced, FoundArt, FoundPart, kind_of
 from jigger.core.art.painted import ArtRefused
 from jigger.core.art.tracing import Tracing
-from jigger.core.design.edits.art import ArtPart, BringIn, ReplaceArt
-from jigger.core.design.model.design import Artwork, Design, Layer
-from jigger.core.design.model.find import find_part
+from jigger.core.design.edits.art import ArtPart, BringIn, ReplaceArt, find_art
+from jigger.core.design.model.design import Design, Layer
 from jigger.core.errors import CommandRefused
 from jigger.core.timing import stage
 
@@ -63,9 +62,7 @@ def replace_art(design: Design, part: str, found: FoundArt, name: str) -> Replac
     """The edit that gives artwork another file's outline: what is there of its layer's colour, or all there is. Raises
     CommandRefused.
     """
-    old = find_part(design, part)
-    if not isinstance(old, Artwork):
-        raise CommandRefused(f"“{old.title}”", "it is not artwork")
+    find_art(design, part)
     layer = next(layer for layer in design.layers if any(one.id == part for one in layer.all_parts()))
     colour = (layer.colour or design.material(layer.material).colour).lower()
     alike = [one for one in found.parts if one.colour.lower() == colour]

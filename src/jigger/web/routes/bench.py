@@ -10,6 +10,7 @@ from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
 from jigger.core.checks.spoiling import spoiled
+from jigger.core.design.edits.art import CleanArt, find_art
 from jigger.core.design.many.alike import TRAITS
 from jigger.core.design.many.common import outermost
 from jigger.core.design.model.design import Design
@@ -27,6 +28,7 @@ from jigger.services.showing.reading import read_out
 from jigger.services.supplies.art import bring_in, read_art, replace_art
 from jigger.web.bridge import bridge_card
 from jigger.web.choices import unit
+from jigger.web.cleaning import cleaning_view
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
 from jigger.web.first_path import first_path
 from jigger.web.forms import read_colours, read_edit_of, read_pixel, read_repair, read_seen
@@ -195,6 +197,16 @@ def art(request: Request, identity: str, file: PostedFile, name: PostedName, for
     )
     words = f"{PurePath(name).name}: {size}, {sum(one.nodes for one in found.parts)} nodes"
     return _bench(request, opened, "fragments/edited.html", form, (words, *found.notes))
+
+
+@router.get("/clean-up")
+def clean_up(request: Request, identity: str, part: str) -> Response:
+    """What cleaning artwork up would come to; nothing is kept."""
+    design = house(request).designs.open(identity).design
+    edit = read_edit_of({"do": "clean up art", **request.query_params}, unit(request))
+    assert isinstance(edit, CleanArt)
+    art = find_art(design, part)
+    return render(request, "fragments/cleaning.html", part=art, cleaning=cleaning_view(art, edit))
 
 
 @router.post("/undo")

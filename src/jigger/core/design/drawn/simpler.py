@@ -23,16 +23,7 @@ def simpler(path: DrawnPath, tolerance: float) -> DrawnPath:
     keep their rounding; widths are those that were there.
     """
     curves = curve_of(path)
-    if len(curves) < 2:
-        return path
-    heads = curves.heading(np.arange(len(curves)), np.zeros(len(curves)))
-    tails = curves.heading(np.arange(len(curves)), np.ones(len(curves)))
-    smooth = (tails[:-1] * heads[1:]).sum(axis=1) > TURN
-    breaks = [0, *(i + 1 for i in range(len(curves) - 1) if not smooth[i]), len(curves)]
-    parts: list[Curves] = []
-    for first, last in pairwise(breaks):
-        parts += _fewer(curves[first:last], tolerance)
-    whole = Curves.joined(parts)
+    whole = fewer(curves, tolerance)
     if len(whole) >= len(curves):
         return path
     made = as_path(whole, path.closed)
@@ -42,6 +33,21 @@ def simpler(path: DrawnPath, tolerance: float) -> DrawnPath:
         node.width = round(a.width + share * (b.width - a.width), PLACES)
         node.round = next((one.round for one in path.nodes if math.hypot(one.x - node.x, one.y - node.y) < SAME), 0.0)
     return made
+
+
+def fewer(curves: Curves, tolerance: float) -> Curves:
+    """A chain of curves as one within `tolerance` mm with no more nodes, its corners kept."""
+    if len(curves) < 2:
+        return curves
+    heads = curves.heading(np.arange(len(curves)), np.zeros(len(curves)))
+    tails = curves.heading(np.arange(len(curves)), np.ones(len(curves)))
+    smooth = (tails[:-1] * heads[1:]).sum(axis=1) > TURN
+    breaks = [0, *(i + 1 for i in range(len(curves) - 1) if not smooth[i]), len(curves)]
+    parts: list[Curves] = []
+    for first, last in pairwise(breaks):
+        parts += _fewer(curves[first:last], tolerance)
+    whole = Curves.joined(parts)
+    return whole if len(whole) < len(curves) else curves
 
 
 def _fewer(run: Curves, tolerance: float) -> list[Curves]:

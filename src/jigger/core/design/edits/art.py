@@ -1,16 +1,19 @@
 """Art from files: brought in as parts, and brought in anew in their place."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from jigger.core.design.drawn.cleaning import CleanedArt, cleaned_up
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import MOST_OUTLINE, Artwork, Design, Layer
 from jigger.core.design.model.fields import Colour, Element
 from jigger.core.design.model.find import find_part, refuse_locked
 from jigger.core.design.model.placing import Place
 from jigger.core.errors import CommandRefused
+from jigger.core.patience import OutOfTime, within
 
+SECONDS = 10.0  # that cleaning art up may take
 MOST_PARTS = 100  # that one file becomes
 
 
@@ -60,6 +63,47 @@ class BringIn(Edit):
         return f"bring in {self.file}"
 
 
+class CleanArt(Edit):
+    """Pieces and openings of artwork under `specks` mm² dropped, its curves drawn with fewer nodes, no more than
+    `within` mm from where they were; see drawn.cleaning.
+    """
+
+    do: Literal["clean up art"] = "clean up art"
+    part: str
+    specks: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = 0.0
+    within: Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)] = 0.05
+
+    def cleaned(self, part: Artwork) -> CleanedArt:
+        """What it makes of the part. Raises CommandRefused where that takes too long, or leaves nothing."""
+        try:
+            with within(SECONDS):
+                found = cleaned_up(part.outline, self.specks / part.scale**2, self.within / part.scale)
+        except OutOfTime:
+            raise CommandRefused(f"“{part.title}”", "this takes too long; take it apart first") from None
+        if not found.after.pieces:
+            raise CommandRefused(f"“{part.title}”", "nothing would be left; drop smaller specks")
+        return found
+
+    def _change(self, design: Design) -> None:
+        refuse_locked(design, self.part)
+        part = find_art(design, self.part)
+        part.outline = self.cleaned(part).outline
+
+    def label(self, design: Design) -> str:
+        return f"“{find_part(design, self.part).title}” cleaned up"
+
+    def watched(self, design: Design) -> Any:
+        return find_art(design, self.part).outline
+
+
+def find_art(design: Design, identity: str) -> Artwork:
+    """The artwork of this id. Raises CommandRefused."""
+    part = find_part(design, identity)
+    if not isinstance(part, Artwork):
+        raise CommandRefused(f"“{part.title}”", "it is not artwork")
+    return part
+
+
 class ReplaceArt(Edit):
     """Another file's outline for artwork; its place, size, join and finishes stay."""
 
@@ -70,9 +114,7 @@ class ReplaceArt(Edit):
 
     def _change(self, design: Design) -> None:
         refuse_locked(design, self.part)
-        part = find_part(design, self.part)
-        if not isinstance(part, Artwork):
-            raise CommandRefused(f"“{part.title}”", "it is not artwork")
+        part = find_art(design, self.part)
         if part.name.startswith(part.file):
             part.name = self.file
         part.outline, part.file = self.outline, self.file

@@ -10,7 +10,7 @@ from pydantic import Field, TypeAdapter
 
 from jigger.core.design.edits.accepting import AcceptFinding, ReopenFinding
 from jigger.core.design.edits.adjust import Adjust
-from jigger.core.design.edits.art import BringIn, ReplaceArt
+from jigger.core.design.edits.art import BringIn, CleanArt, ReplaceArt
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.bridges import EditBridge, EditBridges, RestoreBridges
 from jigger.core.design.edits.copies import CopyOut
@@ -175,7 +175,7 @@ Command = Annotated[
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
     | AddShadow
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
-    | SetSurface | BringIn | ReplaceArt | DrawPath | MakePath
+    | SetSurface | BringIn | ReplaceArt | CleanArt | DrawPath | MakePath
     | ClosePaths | AddExtremes | RoundCorners | SimplifyPath | MoveNodes
     | SetNodes | MakeNodes | RemoveNodes | MoveHandle | SetHandle | AddNode | BreakPath | JoinEnds | ExtendPath
     | PullStretch | BendStretch | CopyOut | DrawFigure | LayUnder | TakeUnderlay | ScaleUnderlay | SquareUnderlay

@@ -41,7 +41,7 @@
   // A field that was left shows the state, whatever was typed into it before; a refused one keeps what was typed.
   document.addEventListener("htmx:after:settle", () => {
     for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
-      if (field === document.activeElement || field.matches(".is-invalid, [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
+      if (field === document.activeElement || field.matches(".is-invalid, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
       const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
       if (state !== undefined && field.value !== state) field.value = state;
     }
