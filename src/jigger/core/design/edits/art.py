@@ -4,13 +4,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from jigger.core.design.drawn.cleaning import CleanedArt, cleaned_up
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import MOST_OUTLINE, Artwork, Design, Layer
 from jigger.core.design.model.fields import Colour, Element
 from jigger.core.design.model.find import find_part, refuse_locked
 from jigger.core.design.model.placing import Place
 from jigger.core.errors import CommandRefused
+from jigger.core.joinery.cleaned_art import CleanedArt, cleaned_up
 from jigger.core.patience import OutOfTime, within
 
 SECONDS = 10.0  # that cleaning art up may take
@@ -65,7 +65,7 @@ class BringIn(Edit):
 
 class CleanArt(Edit):
     """Pieces and openings of artwork under `specks` mm² dropped, its curves drawn with fewer nodes, no more than
-    `within` mm from where they were; see drawn.cleaning.
+    `within` mm from where they were; see joinery.cleaned_art.
     """
 
     do: Literal["clean up art"] = "clean up art"

@@ -8,9 +8,9 @@ import numpy as np
 import shapely
 from scipy.spatial import cKDTree
 
-from jigger.core.design.drawn.simpler import fewer
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats
+from jigger.core.geometry.curves.fewer import fewer
 from jigger.core.geometry.curves.rows import from_rows, to_rows
 from jigger.core.patience import breathe
 
@@ -118,8 +118,7 @@ def _closed(ring: Curves, within: float) -> Floats:
 
 def _figures(rings: list[Curves]) -> ArtFigures:
     region = Leaf(rings, LEAST_FINE).placed("art")
-    openings = sum(len(part.interiors) for part in region.geometry.geoms)
-    return ArtFigures(sum(map(len, rings)), region.piece_count, openings)
+    return ArtFigures(sum(map(len, rings)), region.piece_count, len(region.hole_rings()))
 
 
 def _moved(before: list[Curves], after: list[Curves]) -> float:

@@ -8,13 +8,13 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from jigger.core.design.drawn import cleaning
-from jigger.core.design.drawn.cleaning import cleaned_up
 from jigger.core.design.edits.art import CleanArt, find_art
 from jigger.core.design.model.design import Artwork, Design, Layer
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.rows import from_rows, to_rows
+from jigger.core.joinery import cleaned_art
+from jigger.core.joinery.cleaned_art import cleaned_up
 
 
 def ring(points: np.ndarray) -> Curves:
@@ -118,6 +118,6 @@ def test_it_is_an_edit_in_the_mm_of_the_drawing(monkeypatch: pytest.MonkeyPatch)
 
 def test_crossing_contours_are_given_back(monkeypatch: pytest.MonkeyPatch) -> None:
     spoiled = ring(np.array([[0.0, 0], [10, 10], [10, 0], [0, 10]]))
-    monkeypatch.setattr(cleaning, "_fewer", lambda ring, within: spoiled)
+    monkeypatch.setattr(cleaned_art, "_fewer", lambda ring, within: spoiled)
     art = outline(round_one(0, 0, 30), round_one(80, 0, 5))
     assert cleaned_up(art, 0.0, 0.1).outline == cleaned_up(art, 0.0, 0.0).outline
