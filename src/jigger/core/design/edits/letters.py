@@ -62,7 +62,7 @@ class ChangeLetter(_OfLetter):
     def _change(self, design: Design) -> None:
         override = self._override(design)
         for name, value in self.values.items():
-            if name not in LetterOverride.model_fields or name == "letter":
+            if name not in LetterOverride.model_fields or name in ("letter", "outline"):
                 raise CommandRefused(called(design, self.letter), f"a letter has no “{name}”")
             setattr(override, name, font_id(str(value)) if name == "font" and value else value)
         self._put(design, override)
