@@ -29,7 +29,7 @@ MAY_IMPORT = {
     "core.materials": {"core.geometry"},
     "core.geometry": set(),
 }
-COMMON = {"core.errors", "core.cache", "core.patience", "core.table", "core.timing"}
+COMMON = {"core.errors", "core.cache", "core.patience", "core.progress", "core.table", "core.timing"}
 INSIDE = {"shapely": {"core.geometry", "core.joinery"}, "uharfbuzz": {"core.lettering"}}
 OUTSIDE_CORE = {
     "fastapi",

@@ -128,7 +128,11 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     answer = client.post(f"/designs/{identity}/pictures", files={"file": ("plank.png", picture(specks=3))}, headers=HX)
     page = answer.headers["HX-Redirect"]
     shown = client.get(page).text
-    assert "plank.png" in shown and 'class="edge"' in shown and "<b>4</b> pieces" in shown
+    assert "plank.png" in shown and 'class="edge"' not in shown, "it is traced on the page, where that can be stopped"
+    shown = client.get(page, params={"token": "mine"}, headers=HX).text
+    assert 'class="edge"' in shown and "<b>4</b> pieces" in shown
+    assert client.get("/pictures/working/mine").status_code == 204, "it is done"
+    assert client.post("/pictures/working/mine/stop").status_code == 204
     finer = client.get(page, params={"despeckle": "40", "wide": "10 cm"}, headers=HX).text
     assert "<b>1</b> piece," in finer and "<html" not in finer
     large = picture() + b"\0" * (5 << 20)  # more than an edit may have, not more than a picture

@@ -3,17 +3,24 @@
 import io
 import time
 
+import contourpy
 import numpy as np
 import pytest
 import shapely
 from bench.art import away, scan
 from PIL import Image, ImageDraw, ImageFilter
+from scipy import ndimage
 
+from jigger.core.art import tracing
 from jigger.core.art.found import found_art
 from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pictures import picture_of
 from jigger.core.art.seen import by_colour
+from jigger.core.art.tracing import Tracing
+from jigger.core.geometry.area.winding import evenodd_area
+from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.progress import telling
 from jigger.services.workshop import Workshop
 
 WORKSHOP = Workshop()
@@ -158,3 +165,45 @@ def _png(image: Image.Image) -> bytes:
     stream = io.BytesIO()
     image.save(stream, "PNG")
     return stream.getvalue()
+
+
+@pytest.mark.parametrize("band", [1, 7, 40])
+@pytest.mark.parametrize("stepped", [False, True])
+def test_bands_of_a_picture_give_the_lines_of_the_whole(
+    monkeypatch: pytest.MonkeyPatch, band: int, stepped: bool
+) -> None:
+    """Blobs with holes across many bands, and pixels that lie just at the level."""
+    chance = np.random.default_rng(5)
+    grey = ndimage.zoom(chance.uniform(0, 1, (12, 15)), 8, order=1)
+    grey = np.pad(np.round(grey * 8) / 8 if stepped else grey, 1, constant_values=-1.0)
+    whole = contourpy.contour_generator(z=grey, name="serial").lines(0.5)
+    monkeypatch.setattr(tracing, "BAND", band)
+    found = tracing._lines(grey, 0.5)
+    assert all((line[0] == line[-1]).all() for line in found)
+
+    def area(lines: list[np.ndarray]) -> shapely.Geometry:
+        return evenodd_area([np.asarray(line)[:-1] for line in lines])
+
+    assert area(found).symmetric_difference(area(whole)).area < 1e-9
+    if not stepped:
+        assert len(found) == len(whole)
+
+
+def test_many_contours_are_fitted_together(monkeypatch: pytest.MonkeyPatch) -> None:
+    ink = np.zeros((200, 400), np.float32)
+    for number in range(30):
+        x, y = 20 + 39 * (number % 10), 30 + 60 * (number // 10)
+        ink += 255.0 * (np.hypot(np.arange(400) - x, np.arange(200)[:, None] - y) < 12)
+    calls = []
+    monkeypatch.setattr(tracing, "fitted", lambda chains, within: calls.append(len(chains)) or fitted(chains, within))
+    told: list[float] = []
+    with telling(told.append):
+        found = tracing.traced(ink, 127.5, 0.1, Tracing())
+    assert len(found) == 30 and calls == [30] and told == [0.0]
+    alone = [tracing.traced(ink[:60, :40], 127.5, 0.1, Tracing())[0]]
+    top = next(one for one in found if one.starts[:, 0].max() < 4.0 and one.starts[:, 1].min() > 14.0)
+    assert np.allclose(np.sort(top.starts[:, 0]), np.sort(alone[0].starts[:, 0]), atol=1e-3)
+    monkeypatch.setattr(tracing, "AT_ONCE", 8)
+    with telling(told.append):
+        tracing.traced(ink, 127.5, 0.1, Tracing())
+    assert calls[2:] == [8, 8, 8, 6] and told[-1] == pytest.approx(0.8)

@@ -4,7 +4,6 @@ import gzip
 import json
 import random
 import resource
-import subprocess
 import time
 from pathlib import Path
 
@@ -129,10 +128,8 @@ def test_a_library_that_breaks_off_is_a_refusal_in_words(
     monkeypatch: pytest.MonkeyPatch, sign: str, words: str
 ) -> None:
     program = f"import os, signal; os.kill(os.getpid(), signal.SIG{sign})"
-    real = subprocess.run
-    monkeypatch.setattr(
-        service.subprocess, "run", lambda *_, **more: real([service.sys.executable, "-c", program], **more)
-    )
+    real = service.WORKING.run
+    monkeypatch.setattr(service.WORKING, "run", lambda _, *more: real([service.sys.executable, "-c", program], *more))
     with pytest.raises(CommandRefused, match=words):
         read_art(LOGO, "logo.svg")
 

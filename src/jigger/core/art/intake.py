@@ -2,6 +2,7 @@
 
 Reads the file on standard input; its kind, the unit of its numbers, whether what lies
 under is kept, and as JSON how pictures are traced, are arguments.
+Says how far it is, a share on each line, on the descriptor of its last argument.
 Writes one line of JSON: what was found, or `{"refused": reason}`. Past its time it is ended by the system with SIGPROF,
 which reaches it in the midst of a library's computation too.
 """
@@ -16,12 +17,13 @@ SECONDS, COLOURED = 3.0, 8.0  # of computing, and where a picture is parted by c
 MEMORY = 512 << 20  # bytes of data
 
 
-def main(kind: str, unit: str, under: str, asked: str) -> None:
+def main(kind: str, unit: str, under: str, asked: str, tell: str) -> None:
     """Read the art on standard input."""
     from jigger.core.art.found import AsTraced, found_art  # what it needs is not of the person's file
     from jigger.core.art.painted import ArtRefused
     from jigger.core.art.tracing import Tracing
     from jigger.core.errors import JiggerError
+    from jigger.core.progress import telling
 
     how = json.loads(asked)
     traced = AsTraced(how["colours"], Tracing(**how["how"]) if how["how"] else None, how["wide"])
@@ -29,7 +31,9 @@ def main(kind: str, unit: str, under: str, asked: str) -> None:
     signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and traced.colours != 1 else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))
     try:
-        answer: dict[str, object] = asdict(found_art(sys.stdin.buffer.read(), kind, unit, under == "under", traced))
+        with open(int(tell), "w") as to, telling(lambda share: print(f"{share:.3f}", file=to, flush=True)):
+            found = found_art(sys.stdin.buffer.read(), kind, unit, under == "under", traced)
+        answer: dict[str, object] = asdict(found)
     except ArtRefused as error:
         answer = {"refused": str(error)}
     except MemoryError:
@@ -41,4 +45,4 @@ def main(kind: str, unit: str, under: str, asked: str) -> None:
 
 
 if __name__ == "__main__":
-    main(*sys.argv[1:5])
+    main(*sys.argv[1:6])

@@ -17,6 +17,7 @@ from jigger.core.art.subpaths import TOLERANCE
 from jigger.core.art.tracing import Tracing, traced
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.curves.curves import Floats
+from jigger.core.progress import part_of, tell
 
 MOST_PIXELS = 12_000_000
 USUAL = 300.0  # pixels an inch, where a picture does not say
@@ -30,6 +31,7 @@ MOST_COLOURS = 6
 TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3); from 5 on it lies on its side
 STEPPED = Tracing(smooth=1.6, tolerance=0.5)  # for edges that are steps of whole pixels
 EDGE = 4  # pixels: how wide an edge between two colours is at most on each side
+PREPARED = 0.3  # of the time: until colours are parted
 SAMPLED = 200_000  # pixels that a colour is the median of
 
 Bytes = NDArray[np.uint8]
@@ -187,6 +189,7 @@ def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes, 
     ground = int(np.bincount(border, minlength=len(palette)).argmax())
     if len(palette) - 1 < colours:
         notes.changed[f"it has {len(palette) - 1} flat colours beside its ground"] += 1
+    tell(PREPARED)
     red, green, blue = palette[ground].astype(int)
     notes.left[f"its ground, #{red:02x}{green:02x}{blue:02x}"] += 1
     found: list[Painted] = []
@@ -196,7 +199,8 @@ def _coloured(image: Image.Image, per_pixel: float, colours: int, notes: Notes, 
             own = labels == number
             some = pixels[::thin, ::thin][(own & flat)[::thin, ::thin]]
             colour = np.median(some, axis=0) if len(some) else palette[number]
-            found += _areas(own.astype(np.float32), 0.5, per_pixel, colour.astype(int), how)
+            with part_of(*(PREPARED + (1 - PREPARED) * one / len(palette) for one in (number, number + 1))):
+                found += _areas(own.astype(np.float32), 0.5, per_pixel, colour.astype(int), how)
     return found
 
 

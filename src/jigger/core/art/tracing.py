@@ -17,12 +17,15 @@ from scipy import ndimage
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.patience import breathe
+from jigger.core.progress import tell
 
 STEP = 0.5  # pixels between points of a contour
 REACH = 4.0  # pixels that are looked along on both sides of a corner
 ROUNDED = 0.9  # pixels beside a corner that a scan rounds off, and as many as the grey is evened over
 STRAIGHT = 0.75  # of the tolerance: what a straight line may miss by
 SMOOTH = 3.0  # points: how widely headings are evened
+BAND = 256  # rows
+AT_ONCE = 100  # contours that are fitted together
 LEAST_POINTS = 12  # of a contour that has a shape at all
 
 
@@ -45,36 +48,72 @@ def traced(ink: NDArray[np.floating[Any]], level: float, per_pixel: float, how: 
     """
     grey = ndimage.gaussian_filter(ink, how.smooth) if how.smooth else ink
     padded = np.pad(grey, 1, constant_values=min(0.0, level - 1.0))
-    lines = contourpy.contour_generator(z=padded, name="serial").lines(level)
+    lines = _lines(padded, level)
     high = ink.shape[0]
-    found = []
-    for line in lines:
+    rings = [line[:-1] - 0.5 for line in lines]  # a pixel's middle is half a pixel from its edge
+    rings = [ring for ring in rings if len(ring) >= 3 and abs(_area(ring)) >= how.despeckle]
+    found: list[Curves] = []
+    for first in range(0, len(rings), AT_ONCE):
+        tell(first / len(rings))
+        planned = []
+        for ring in rings[first : first + AT_ONCE]:
+            breathe()
+            planned.append(_planned(np.column_stack([ring[:, 0], high - ring[:, 1]]), per_pixel, how))
+        chains = [run for runs in planned for run in runs if isinstance(run, tuple)]
+        bent = iter(fitted(chains, how.tolerance * per_pixel))
+        found += [Curves.joined([next(bent) if isinstance(run, tuple) else run for run in runs]) for runs in planned]
+    return [outline for outline in found if len(outline)]
+
+
+def _lines(grey: NDArray[np.floating[Any]], level: float) -> list[Floats]:
+    """The closed lines at a level in a grey picture whose border lies below it; columns and rows, the last point
+    repeats the first. The library takes 27 bytes a pixel, so it is given BAND rows at a time, and what it gives is
+    joined where it meets: both sides of a row that bands share cross it in the same places.
+    """
+    whole: list[Floats] = []
+    open_ones: list[Floats] = []
+    for top in range(0, len(grey) - 1, BAND):
         breathe()
-        ring = np.asarray(line, float)[:-1] - 0.5  # a pixel's middle is half a pixel from its edge
-        if len(ring) < 3 or abs(_area(ring)) < how.despeckle:
-            continue
-        ring = np.column_stack([ring[:, 0], high - ring[:, 1]])
-        outline = _outlined(ring, per_pixel, how)
-        if len(outline):
-            found.append(outline)
-    return found
+        for line in contourpy.contour_generator(z=grey[top : top + BAND + 1], name="serial").lines(level):
+            points = np.asarray(line, float) + np.array([0.0, top])
+            (whole if (points[0] == points[-1]).all() else open_ones).append(points)
+    begins: dict[tuple[float, float], list[int]] = {}
+    for number, points in enumerate(open_ones):
+        begins.setdefault(_place(points[0]), []).append(number)
+    left = set(range(len(open_ones)))
+    while left:
+        first = at = min(left)
+        parts = []
+        while True:
+            left.discard(at)
+            parts.append(open_ones[at][:-1])
+            after = begins[_place(open_ones[at][-1])]
+            at = first if first in after else next(one for one in after if one in left)
+            if at == first:
+                break
+        whole.append(np.vstack([*parts, parts[0][:1]]))
+    return whole
 
 
-def _outlined(ring: Floats, per_pixel: float, how: Tracing) -> Curves:
-    """One closed contour, pixels, as curves in mm."""
+def _place(point: Floats) -> tuple[float, float]:
+    return round(float(point[0]), 6), float(point[1])
+
+
+def _planned(ring: Floats, per_pixel: float, how: Tracing) -> list[Curves | tuple[Floats, Floats]]:
+    """One closed contour, pixels, from corner to corner: lines as curves in mm, and chains that are to be fitted, since
+    many are fitted in one go.
+    """
     points = _evenly(ring)
     if len(points) < LEAST_POINTS:
-        return _polygon(points * per_pixel)
+        return [_polygon(points * per_pixel)]
     rounded = ROUNDED + how.smooth
     corners, places = _corners(points, how.corner, rounded)
-    tolerance = how.tolerance * per_pixel
     if not len(corners):
         points = np.roll(points, -int(points.sum(axis=1).argmax()), axis=0)  # extremes are found between the ends
         whole = np.vstack([points, points[:1]])
         headings = _headings(points, closed=True)
-        return fitted([(whole * per_pixel, np.vstack([headings, headings[:1]]))], tolerance)[0]
-    runs: list[Curves | None] = []
-    chains: list[tuple[Floats, Floats]] = []
+        return [(whole * per_pixel, np.vstack([headings, headings[:1]]))]
+    runs: list[Curves | tuple[Floats, Floats]] = []
     count = len(points)
     for n, first in enumerate(corners):
         last = corners[(n + 1) % len(corners)]
@@ -88,11 +127,8 @@ def _outlined(ring: Floats, per_pixel: float, how: Tracing) -> Curves:
         chain = np.vstack([start, inner, end])
         step = np.hypot(*np.diff(chain, axis=0).T)
         chain = chain[np.append(True, step > 1e-6)]
-        chains.append((chain * per_pixel, _headings(chain, closed=False)))
-        runs.append(None)
-    bent = iter(fitted(chains, tolerance))
-    parts = [run if run is not None else next(bent) for run in runs]
-    return Curves.joined(parts)
+        runs.append((chain * per_pixel, _headings(chain, closed=False)))
+    return runs
 
 
 def _evenly(ring: Floats) -> Floats:

@@ -16,10 +16,13 @@ from jigger.core.design.edits.art import ArtPart, BringIn, ReplaceArt, find_art
 from jigger.core.design.model.design import Design, Layer
 from jigger.core.errors import CommandRefused
 from jigger.core.timing import stage
+from jigger.services.supplies.working import Ended, Working
 
+WORKING = Working()
 SOURCE = Path(__file__).resolve().parents[3]
 SECONDS = 30.0  # that the process may take on a busy machine; its own limit is of computing
 MOST_BYTES = 100_000_000
+STOPPED = "stopped, as you asked"
 TOO_LONG = "it takes too long to work out"
 TOO_LARGE = "it is too large or too deeply nested to be worked out"
 UNITS = ("", "px", "mm", "in")
@@ -29,10 +32,11 @@ SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suf
 
 def read_art(
     data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1, tracing: Tracing | None = None,
-    wide: float | None = None,
+    wide: float | None = None, token: str = "",
 ) -> FoundArt:  # fmt: skip
     """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours` that a
-    picture is traced in, `tracing` and `wide`: see AsTraced. Raises CommandRefused with the reason.
+    picture is traced in, `tracing` and `wide`: see AsTraced. By its `token` WORKING says how far it is, and ends it.
+    Raises CommandRefused with the reason.
     """
     what = f"“{PurePath(name).name[:80]}”"
     try:
@@ -44,7 +48,7 @@ def read_art(
     if not data or len(data) > MOST_BYTES:
         raise CommandRefused(what, "it is empty" if not data else "it is larger than 100 MB")
     said = _worked_out(
-        data, kind.id, unit, "under" if under else "seen", json.dumps(asdict(AsTraced(colours, tracing, wide)))
+        data, token, kind.id, unit, "under" if under else "seen", json.dumps(asdict(AsTraced(colours, tracing, wide)))
     )
     if "refused" in said:
         raise CommandRefused(what, str(said["refused"]))
@@ -88,16 +92,15 @@ def _titled(name: str) -> str:
     return " ".join(PurePath(name).stem.split())[:100] or "art"
 
 
-def _worked_out(data: bytes, *arguments: str) -> dict[str, Any]:
+def _worked_out(data: bytes, token: str, *arguments: str) -> dict[str, Any]:
     command = [sys.executable, "-m", "jigger.core.art.intake", *arguments]
     single = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
     try:
         with stage("read art"):
-            done = subprocess.run(
-                command, input=data, capture_output=True, timeout=SECONDS, check=False,
-                env={**os.environ, **single, "PYTHONPATH": str(SOURCE)},
-            )  # fmt: skip
+            done = WORKING.run(command, data, SECONDS, {**os.environ, **single, "PYTHONPATH": str(SOURCE)}, token)
         said = json.loads(done.stdout.partition(b"\n")[0]) if done.returncode == 0 else None
+    except Ended:
+        return {"refused": STOPPED}
     except subprocess.TimeoutExpired:
         return {"refused": TOO_LONG}
     except ValueError:

@@ -62,12 +62,16 @@ class Pictures:
         """Whether a design lies over a picture that is not here: its file was brought from another house."""
         return design.underlay is not None and not self._store.has(design.underlay.picture)
 
-    def traced(self, identity: str, colours: int, how: Tracing, wide: float | None = None) -> FoundArt:
-        """A picture as areas; `wide` mm across in all, or as it says. Raises CommandRefused, UnknownChoice."""
+    def traced(
+        self, identity: str, colours: int, how: Tracing, wide: float | None = None, token: str = ""
+    ) -> FoundArt:  # fmt: skip
+        """A picture as areas; `wide` mm across in all, or as it says; `token`: see read_art. Raises CommandRefused,
+        UnknownChoice.
+        """
         kept = self.one(identity)
         suffix = next(end for magic, end in SUFFIXES.items() if kept.data.startswith(magic))
         name = kept.name if PurePath(kept.name).suffix.lower() in (".png", ".jpg", ".jpeg") else kept.name + suffix
-        return read_art(kept.data, name, colours=colours, tracing=how, wide=wide)
+        return read_art(kept.data, name, colours=colours, tracing=how, wide=wide, token=token)
 
     def laid_under(self, identity: str, wide: float | None = None) -> LayUnder:
         """The edit that lays one under a drawing, `wide` mm across or as it says. Raises UnknownChoice."""

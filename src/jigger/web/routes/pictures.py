@@ -1,10 +1,11 @@
 """Pictures brought in: shown, traced with settings on a live preview, laid under a drawing."""
 
 import json
+import secrets
 from collections.abc import Mapping
 
 from fastapi import APIRouter, Request, Response
-from fastapi.responses import RedirectResponse
+from fastapi.responses import PlainTextResponse, RedirectResponse
 
 from jigger.core.art.found import FoundArt
 from jigger.core.art.tracing import Tracing
@@ -12,7 +13,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.curves.rows import from_rows
 from jigger.core.geometry.units import read_length
-from jigger.services.supplies.art import bring_in
+from jigger.services.supplies.art import WORKING, bring_in
 from jigger.services.supplies.pictures import KeptPicture
 from jigger.web.choices import unit
 from jigger.web.forms import read_colours
@@ -21,6 +22,20 @@ from jigger.web.render import Posted, PostedFile, PostedName, house, render, to
 router = APIRouter()
 MOST = {"despeckle": 10_000.0, "smooth": 10.0, "corner": 170.0, "tolerance": 5.0}
 LEAST = {"despeckle": 0.0, "smooth": 0.0, "corner": 5.0, "tolerance": 0.05}
+
+
+@router.get("/pictures/working/{token}")
+def working(token: str) -> Response:
+    """How much is done of what is traced for a page, 0 to 1; nothing where nothing is."""
+    share = WORKING.share(token)
+    return Response(status_code=204) if share is None else PlainTextResponse(f"{share:.3f}")
+
+
+@router.post("/pictures/working/{token}/stop")
+def stop(token: str) -> Response:
+    """Put an end to it."""
+    WORKING.end(token)
+    return Response(status_code=204)
 
 
 @router.get("/pictures/{picture}")
@@ -40,21 +55,22 @@ def keep(request: Request, identity: str, file: PostedFile, name: PostedName) ->
 
 @router.get("/designs/{identity}/pictures/{picture}")
 def picture_page(request: Request, identity: str, picture: str) -> Response:
-    """The picture with what tracing makes of it, as the settings say; asked by htmx, the outlines and figures alone."""
+    """The picture to be traced; asked by htmx, what tracing makes of it as the settings say: outlines and figures."""
     opened, kept = house(request).designs.open(identity), house(request).pictures.one(picture)
     asked = request.query_params
-    how, wide, found, refused = Tracing(), None, None, ""
+    how, wide, found, refused, asks = Tracing(), None, None, "", "hx-request" in request.headers
     try:
         how, wide = _tracing(asked), _wide(asked, unit(request))
-        found = house(request).pictures.traced(picture, read_colours(asked), how, wide)
+        if asks:
+            found = house(request).pictures.traced(picture, read_colours(asked), how, wide, asked.get("token", "")[:64])
     except CommandRefused as error:
-        if "hx-request" in request.headers:
+        if asks:
             raise
         refused = str(error)
-    template = "fragments/traced.html" if "hx-request" in request.headers else "picture.html"
+    template = "fragments/traced.html" if asks else "picture.html"
     return render(
         request, template, opened=opened, kept=kept, how=how, found=found, refused=refused,
-        paths=_paths(found, kept, wide) if found else [], colours=read_colours(asked),
+        paths=_paths(found, kept, wide) if found else [], token=secrets.token_hex(8), colours=read_colours(asked),
         wide=wide or kept.size.wide * kept.size.per_pixel,
     )  # fmt: skip
 
