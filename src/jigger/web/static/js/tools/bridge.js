@@ -36,6 +36,6 @@
       return true;
     },
   });
-  document.addEventListener("click", (event) => event.target.closest(".choose") && take(null)); // a step is chosen instead
+  document.addEventListener("click", (event) => event.target.closest(".choose") && take(null), true); // a step is chosen instead
   document.addEventListener("focusin", (event) => event.target.matches?.(".bridge") && take(event.target));
 })();

@@ -2,10 +2,15 @@
 // are chosen move, pulled onto lines of others, with Shift straight; and they show their outline.
 (() => {
   const many = () => (Hands.recipe().many ?? "").split(",").filter(Boolean);
-  const chosen = () => (many().length ? many() : [Hands.recipe().step].filter(there));
+  let wanted = null; // what was chosen last, until the page shows it: the next click may come first
+  const chosen = () => wanted ?? (many().length ? many() : [Hands.recipe().step].filter(there));
   const there = (part) => Boolean(part && document.querySelector(`.part[data-part="${CSS.escape(part)}"]`));
   const shown = (part) => document.querySelector(`.part[data-part="${CSS.escape(part)}"]`);
-  const choose = (parts, more = {}) => Hands.choose(parts.length === 1 ? parts[0] : "", "", {many: parts.length > 1 ? parts.join(",") : "", ...more});
+  const choose = (parts, more = {}) => {
+    wanted = parts;
+    const asked = Hands.choose(parts.length === 1 ? parts[0] : "", "", {many: parts.length > 1 ? parts.join(",") : "", ...more});
+    return asked.finally(() => { if (wanted === parts) wanted = null; });
+  };
   const toggle = (part) => choose(chosen().includes(part) ? chosen().filter((one) => one !== part) : [...chosen(), part]);
   const held = (what) => (chosen().includes(what.dataset.part) ? chosen() : [what.dataset.part]);
 
@@ -59,14 +64,15 @@
   Hands.all = () => Hands.choose("", "", {all: "1"});
   Hands.chosen = chosen;
 
-  // In the build sheet Ctrl takes a step more, Shift all from the first chosen one to it.
+  // In the build sheet a click chooses a step, or lets it go; Ctrl takes one more, Shift all from the first chosen one to it.
   document.addEventListener("click", (event) => {
     if (event.target.closest?.("[data-let-go]")) return choose([]);
     const row = event.target.closest?.(".step[data-part]");
-    if (!row || !event.target.closest(".choose") || !(event.shiftKey || event.ctrlKey || event.metaKey)) return;
+    if (!row || !event.target.closest(".choose")) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    if (!event.shiftKey) return toggle(row.dataset.part);
+    if (event.ctrlKey || event.metaKey) return toggle(row.dataset.part);
+    if (!event.shiftKey) return choose(many().length || chosen()[0] !== row.dataset.part ? [row.dataset.part] : []);
     const rows = [...document.querySelectorAll(".step[data-part]")].map((one) => one.dataset.part);
     const [from, to] = [rows.indexOf(chosen()[0] ?? row.dataset.part), rows.indexOf(row.dataset.part)];
     const run = rows.slice(Math.min(from, to), Math.max(from, to) + 1);
