@@ -81,17 +81,15 @@ def _lines(grey: NDArray[np.floating[Any]], level: float) -> list[Floats]:
     for number, points in enumerate(open_ones):
         begins.setdefault(_place(points[0]), []).append(number)
     left = set(range(len(open_ones)))
-    while left:
-        first = at = min(left)
-        parts = []
-        while True:
-            left.discard(at)
+    for first in range(len(open_ones)):
+        at, parts = first, []
+        while at in left:
+            left.remove(at)
             parts.append(open_ones[at][:-1])
             after = begins[_place(open_ones[at][-1])]
             at = first if first in after else next(one for one in after if one in left)
-            if at == first:
-                break
-        whole.append(np.vstack([*parts, parts[0][:1]]))
+        if parts:
+            whole.append(np.vstack([*parts, parts[0][:1]]))
     return whole
 
 

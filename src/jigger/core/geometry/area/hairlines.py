@@ -26,7 +26,6 @@ def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = N
     for a, b in pairs[pairs[:, 0] < pairs[:, 1]].tolist():
         if of[a] == of[b]:  # by way of others, as most are that are near
             continue
-        shapely.prepare(areas[a])
         if distance is None or shapely.dwithin(areas[a], areas[b], distance):
             less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
             for number in members[less]:
