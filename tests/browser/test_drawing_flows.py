@@ -98,6 +98,8 @@ def test_a_picture_is_traced_on_its_preview_and_laid_underneath(bench: Bench, tm
     page.locator(".add-art summary").click()
     page.locator("#picture-file").set_input_files(tmp_path / "plank.png")
     page.wait_for_url("**/pictures/*")
+    expect(page.locator(".traced-figures")).to_contain_text("1 piece,")  # edges in hard steps are evened
+    page.locator("#p-smooth").fill("0.6")
     expect(page.locator(".traced-figures")).to_contain_text("7 pieces")
     page.locator("#p-despeckle").fill("40")
     expect(page.locator(".traced-figures")).to_contain_text("1 piece,")

@@ -6,7 +6,6 @@ import math
 import pytest
 from PIL import Image, ImageDraw
 
-from jigger.core.art.tracing import Tracing
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.underlay import ScaleUnderlay, SquareUnderlay, TakeUnderlay
 from jigger.core.design.model.design import Design, Layer, Surface
@@ -51,11 +50,11 @@ def test_what_is_no_picture_is_refused_with_the_reason(house: House, data: bytes
 
 def test_settings_change_what_tracing_makes(house: House) -> None:
     kept = house.pictures.keep(picture(specks=6), "specks.png")
-    (square,) = house.pictures.traced(kept.id, 1, Tracing(despeckle=40)).parts
+    (square,) = house.pictures.traced(kept.id, 1, {"despeckle": 40}).parts
     assert square.pieces == 1 and square.area == pytest.approx((200 * 25.4 / 200) ** 2, rel=0.01)
-    (all_of_it,) = house.pictures.traced(kept.id, 1, Tracing(despeckle=2)).parts
+    (all_of_it,) = house.pictures.traced(kept.id, 1, {"despeckle": 2}).parts
     assert all_of_it.pieces == 7
-    wide = house.pictures.traced(kept.id, 1, Tracing(despeckle=40), wide=400.0)
+    wide = house.pictures.traced(kept.id, 1, {"despeckle": 40}, wide=400.0)
     assert wide.parts[0].area == pytest.approx(200**2, rel=0.01) and wide.middle == pytest.approx((200, 150), abs=0.3)
 
 
@@ -98,3 +97,16 @@ def test_a_picture_underneath_is_neither_cut_nor_checked(house: House) -> None:
     kept = house.pictures.keep(picture(), "plank.png")
     design = house.designs.edit(identity, house.pictures.laid_under(kept.id)).design
     assert house.workshop.file(design, "svg") == before
+
+
+def test_what_is_not_typed_is_as_suits_the_picture(house: House) -> None:
+    """A disc drawn in hard steps: curves as wide beside it as steps are, unless a person says otherwise."""
+    image = Image.new("L", (600, 600), 255)
+    ImageDraw.Draw(image).ellipse((100, 100, 499, 499), fill=0)
+    stream = io.BytesIO()
+    image.save(stream, "PNG", dpi=(300, 300))
+    kept = house.pictures.keep(stream.getvalue(), "disc.png")
+    suited = house.pictures.traced(kept.id, 1, {}).parts[0].nodes
+    speckless = house.pictures.traced(kept.id, 1, {"despeckle": 99.0}).parts[0].nodes
+    close = house.pictures.traced(kept.id, 1, {"smooth": 0.0, "tolerance": 0.1}).parts[0].nodes
+    assert suited == speckless <= 16 and close > 4 * suited

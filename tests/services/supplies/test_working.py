@@ -11,8 +11,6 @@ import numpy as np
 import pytest
 from PIL import Image, ImageDraw
 
-from jigger.core.art.pictures import STEPPED
-from jigger.core.art.tracing import Tracing
 from jigger.core.errors import CommandRefused
 from jigger.core.progress import part_of, tell, telling
 from jigger.services.house import House
@@ -105,7 +103,7 @@ def test_a_large_picture_is_stopped_on_its_way(house: House) -> None:
     stream = io.BytesIO()
     Image.fromarray(noise).resize((3600, 2700), Image.Resampling.NEAREST).save(stream, "PNG")
     kept = house.pictures.keep(stream.getvalue(), "noise.png")
-    how = Tracing(despeckle=0.0, smooth=0.0)
+    how = {"despeckle": 0.0, "smooth": 0.0}
     thread, said = beside(lambda: house.pictures.traced(kept.id, 1, how, token="look"))
     eventually(lambda: (WORKING.share("look") or 0.0) > 0.0 or bool(said))
     WORKING.end("look")
@@ -123,5 +121,5 @@ def test_twelve_million_pixels_of_plain_ink_are_traced(house: House) -> None:
     stream = io.BytesIO()
     image.save(stream, "PNG", dpi=(300, 300))
     kept = house.pictures.keep(stream.getvalue(), "ink.png")
-    (part,) = house.pictures.traced(kept.id, 1, STEPPED).parts
+    (part,) = house.pictures.traced(kept.id, 1, {}).parts
     assert part.pieces == 20 and part.area == pytest.approx(20 * np.pi * (300.5 * 25.4 / 300) ** 2, rel=2e-3)

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from jigger.core.art.painted import ArtRefused, Picture
 from jigger.core.art.seen import ColourPart, by_colour
-from jigger.core.art.tracing import Tracing
 from jigger.core.geometry.area.region import union
 from jigger.core.geometry.boxes import around, middle
 from jigger.core.geometry.curves.outline import outlines
@@ -22,10 +21,12 @@ LARGEST, SMALLEST = 20_000.0, 0.05  # mm: of what is taken
 
 @dataclass(frozen=True)
 class AsTraced:
-    """How a picture is traced: in how many colours, 1 the ink alone; how, and how wide, mm, if not as suits it."""
+    """How a picture is traced: in how many colours, 1 the ink alone; how, the fields of Tracing that are not as
+    suits it; and how wide, mm, if not as it says.
+    """
 
     colours: int = 1
-    how: Tracing | None = None
+    how: Mapping[str, float] | None = None
     wide: float | None = None
 
 

@@ -21,12 +21,11 @@ def main(kind: str, unit: str, under: str, asked: str, tell: str) -> None:
     """Read the art on standard input."""
     from jigger.core.art.found import AsTraced, found_art  # what it needs is not of the person's file
     from jigger.core.art.painted import ArtRefused
-    from jigger.core.art.tracing import Tracing
     from jigger.core.errors import JiggerError
     from jigger.core.progress import telling
 
     how = json.loads(asked)
-    traced = AsTraced(how["colours"], Tracing(**how["how"]) if how["how"] else None, how["wide"])
+    traced = AsTraced(how["colours"], how["how"], how["wide"])
     signal.signal(signal.SIGPROF, signal.SIG_DFL)
     signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and traced.colours != 1 else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))

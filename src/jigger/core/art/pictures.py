@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import io
 import warnings
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -39,11 +40,12 @@ Greys = NDArray[np.floating[Any]]
 
 
 def picture_of(
-    data: bytes, unit: str = "", colours: int = 1, how: Tracing | None = None, across: float | None = None
+    data: bytes, unit: str = "", colours: int = 1, how: Mapping[str, float] | None = None, across: float | None = None
 ) -> Picture:  # fmt: skip
     """What a picture shows, traced. `unit`: of a pixel, where the picture does not say how large it is; 300 to an inch
     where it is empty. `colours`: 1 for the ink alone, or how many there are beside the ground. `how` it is
-    traced, if not as suits it; `across`: how wide all of it is, mm, if not as it says. Raises ArtRefused.
+    traced: fields of Tracing that are not to be as suits it; `across`: how wide all of it is, mm, if not as it says.
+    Raises ArtRefused.
     """
     if not 1 <= colours <= MOST_COLOURS:
         raise ArtRefused(f"pictures are traced in 1 to {MOST_COLOURS} colours")
@@ -53,10 +55,11 @@ def picture_of(
     per_pixel = across / wide if across else 25.4 / dpi if dpi else PER_UNIT.get(unit, 25.4 / USUAL)
     notes = Notes()
     if colours == 1:
-        painted = _inked(image, per_pixel, notes, how)
+        painted, tracing = _inked(image, per_pixel, notes, how or {})
     else:
-        painted = _coloured(image, per_pixel, colours, notes, how or STEPPED)
-    within = (how or Tracing()).tolerance
+        tracing = replace(STEPPED, **(how or {}))
+        painted = _coloured(image, per_pixel, colours, notes, tracing)
+    within = tracing.tolerance
     notes.changed[f"a picture of {wide} × {high} pixels is traced: curves within {within:g} of one"] += 1
     if not said and not unit:
         notes.changed[f"it does not say how large it is: {USUAL:g} pixels are taken as an inch"] += 1
@@ -124,8 +127,10 @@ def _opened(data: bytes) -> tuple[Image.Image, float | None]:
     return image if image.mode in ("L", "RGB") else image.convert("RGB"), _meant(dpi)
 
 
-def _inked(image: Image.Image, per_pixel: float, notes: Notes, how: Tracing | None) -> list[Painted]:
-    """The dark on a light ground, or the light on a dark one, at the grey midway between both."""
+def _inked(
+    image: Image.Image, per_pixel: float, notes: Notes, how: Mapping[str, float]
+) -> tuple[list[Painted], Tracing]:  # fmt: skip
+    """The dark on a light ground, or the light on a dark one, at the grey midway between both; and how it is traced."""
     ink = ~np.asarray(image.convert("L"))
     level = _parting(np.bincount(ink.ravel(), minlength=256))
     border = np.concatenate([ink[0], ink[-1], ink[:, 0], ink[:, -1]])
@@ -139,8 +144,8 @@ def _inked(image: Image.Image, per_pixel: float, notes: Notes, how: Tracing | No
     thin = max(1, round((ink.size / SAMPLED) ** 0.5))  # the colour of ink is that of some of it
     deep = np.asarray(image.convert("RGB"))[::thin, ::thin][ink[::thin, ::thin] > (level + above) / 2]
     colour = np.median(deep, axis=0).astype(int) if len(deep) else np.zeros(3, int)
-    how = how or (STEPPED if _is_stepped(ink, below, above) else Tracing())
-    return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour, how)
+    tracing = replace(STEPPED if _is_stepped(ink, below, above) else Tracing(), **how)
+    return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour, tracing), tracing
 
 
 def _is_stepped(ink: Bytes, below: float, above: float) -> bool:

@@ -5,13 +5,13 @@ import os
 import signal
 import subprocess
 import sys
+from collections.abc import Mapping
 from dataclasses import asdict
 from pathlib import Path, PurePath
 from typing import Any
 
 from jigger.core.art.found import ART_KINDS, AsTraced, FoundArt, FoundPart, kind_of
 from jigger.core.art.painted import ArtRefused
-from jigger.core.art.tracing import Tracing
 from jigger.core.design.edits.art import ArtPart, BringIn, ReplaceArt, find_art
 from jigger.core.design.model.design import Design, Layer
 from jigger.core.errors import CommandRefused
@@ -31,8 +31,8 @@ SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suf
 
 
 def read_art(
-    data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1, tracing: Tracing | None = None,
-    wide: float | None = None, token: str = "",
+    data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1,
+    tracing: Mapping[str, float] | None = None, wide: float | None = None, token: str = "",
 ) -> FoundArt:  # fmt: skip
     """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours` that a
     picture is traced in, `tracing` and `wide`: see AsTraced. By its `token` WORKING says how far it is, and ends it.
@@ -48,7 +48,12 @@ def read_art(
     if not data or len(data) > MOST_BYTES:
         raise CommandRefused(what, "it is empty" if not data else "it is larger than 100 MB")
     said = _worked_out(
-        data, token, kind.id, unit, "under" if under else "seen", json.dumps(asdict(AsTraced(colours, tracing, wide)))
+        data,
+        token,
+        kind.id,
+        unit,
+        "under" if under else "seen",
+        json.dumps(asdict(AsTraced(colours, dict(tracing or {}), wide))),
     )
     if "refused" in said:
         raise CommandRefused(what, str(said["refused"]))

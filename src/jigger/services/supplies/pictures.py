@@ -1,13 +1,13 @@
 """Pictures that people bring in: kept, shown, traced with settings, laid under a drawing."""
 
 import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import PurePath
 
 from jigger.core.art.found import FoundArt
 from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pictures import PictureSize, picture_size
-from jigger.core.art.tracing import Tracing
 from jigger.core.design.edits.underlay import LayUnder
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.underlay import Underlay
@@ -63,10 +63,10 @@ class Pictures:
         return design.underlay is not None and not self._store.has(design.underlay.picture)
 
     def traced(
-        self, identity: str, colours: int, how: Tracing, wide: float | None = None, token: str = ""
+        self, identity: str, colours: int, how: Mapping[str, float], wide: float | None = None, token: str = ""
     ) -> FoundArt:  # fmt: skip
-        """A picture as areas; `wide` mm across in all, or as it says; `token`: see read_art. Raises CommandRefused,
-        UnknownChoice.
+        """A picture as areas, traced as suits it but for `how`; `wide` mm across in all, or as it says; `token`: see
+        read_art. Raises CommandRefused, UnknownChoice.
         """
         kept = self.one(identity)
         suffix = next(end for magic, end in SUFFIXES.items() if kept.data.startswith(magic))

@@ -58,7 +58,7 @@ def picture_page(request: Request, identity: str, picture: str) -> Response:
     """The picture to be traced; asked by htmx, what tracing makes of it as the settings say: outlines and figures."""
     opened, kept = house(request).designs.open(identity), house(request).pictures.one(picture)
     asked = request.query_params
-    how, wide, found, refused, asks = Tracing(), None, None, "", "hx-request" in request.headers
+    how, wide, found, refused, asks = {}, None, None, "", "hx-request" in request.headers
     try:
         how, wide = _tracing(asked), _wide(asked, unit(request))
         if asks:
@@ -69,7 +69,7 @@ def picture_page(request: Request, identity: str, picture: str) -> Response:
         refused = str(error)
     template = "fragments/traced.html" if asks else "picture.html"
     return render(
-        request, template, opened=opened, kept=kept, how=how, found=found, refused=refused,
+        request, template, opened=opened, kept=kept, how=how, usual=Tracing(), found=found, refused=refused,
         paths=_paths(found, kept, wide) if found else [], token=secrets.token_hex(8), colours=read_colours(asked),
         wide=wide or kept.size.wide * kept.size.per_pixel,
     )  # fmt: skip
@@ -89,9 +89,9 @@ def take(request: Request, identity: str, picture: str, form: Posted) -> Respons
     return RedirectResponse(f"/designs/{identity}", 303)
 
 
-def _tracing(asked: Mapping[str, str]) -> Tracing:
-    """How to trace, as it is typed. Raises CommandRefused."""
-    values = {}
+def _tracing(asked: Mapping[str, str]) -> dict[str, float]:
+    """How to trace where it is typed; elsewhere as suits the picture. Raises CommandRefused."""
+    values: dict[str, float] = {}
     for name in MOST:
         text = asked.get(name, "").replace(",", ".").strip()
         if not text:
@@ -102,7 +102,7 @@ def _tracing(asked: Mapping[str, str]) -> Tracing:
             raise CommandRefused(name.capitalize(), f"“{text[:20]}” is not a number") from None
         if not LEAST[name] <= values[name] <= MOST[name]:
             raise CommandRefused(name.capitalize(), f"from {LEAST[name]:g} to {MOST[name]:g}; {values[name]:g} is not")
-    return Tracing(**values)
+    return values
 
 
 def _wide(asked: Mapping[str, str], here: str) -> float | None:
