@@ -8,7 +8,6 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import PlainTextResponse, RedirectResponse
 
 from jigger.core.art.found import FoundArt
-from jigger.core.art.tracing import Tracing
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path
 from jigger.core.geometry.curves.rows import from_rows
@@ -69,7 +68,7 @@ def picture_page(request: Request, identity: str, picture: str) -> Response:
         refused = str(error)
     template = "fragments/traced.html" if asks else "picture.html"
     return render(
-        request, template, opened=opened, kept=kept, how=how, usual=Tracing(), found=found, refused=refused,
+        request, template, opened=opened, kept=kept, how=how, found=found, refused=refused,
         paths=_paths(found, kept, wide) if found else [], token=secrets.token_hex(8), colours=read_colours(asked),
         wide=wide or kept.size.wide * kept.size.per_pixel,
     )  # fmt: skip
