@@ -1,6 +1,8 @@
 """Gaps that no tool can cut, closed where areas are welded."""
 
 from collections.abc import Iterator, Sequence
+from itertools import groupby
+from operator import itemgetter
 
 import numpy as np
 import shapely
@@ -19,19 +21,21 @@ def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = N
     """Numbers of areas that hang together, each no further than `distance` mm from another of its cluster; without a
     distance, those whose boxes meet.
     """
-    reach = (distance or 0.0) * np.array([-1, -1, 1, 1])
-    pairs = shapely.STRtree(areas).query(shapely.box(*(shapely.bounds(areas) + reach).T)).T
+    tree, reach = shapely.STRtree(areas), (distance or 0.0) * np.array([-1, -1, 1, 1])
+    pairs = tree.query(shapely.box(*(shapely.bounds(areas) + reach).T)).T
     of = list(range(len(areas)))
     members = [[number] for number in of]
-    for a, b in pairs[pairs[:, 0] < pairs[:, 1]].tolist():
-        if of[a] == of[b]:  # by way of others, as most are that are near
-            continue
-        if distance is None or shapely.dwithin(areas[a], areas[b], distance):
-            less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
-            for number in members[less]:
-                of[number] = more
-            members[more] += members[less]
-            members[less] = []
+    for a, some in groupby(pairs[pairs[:, 0] < pairs[:, 1]].tolist(), itemgetter(0)):
+        near = [b for _, b in some if of[b] != of[a]]
+        if near and distance is not None:  # most that are near hang together by way of others already
+            near = tree.query(areas[a], "dwithin", distance).tolist()
+        for b in near:
+            if of[a] != of[b]:
+                less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
+                for number in members[less]:
+                    of[number] = more
+                members[more] += members[less]
+                members[less] = []
     return [sorted(cluster) for cluster in members if cluster]
 
 
