@@ -45,12 +45,12 @@ class Workshop:
         with stage("build for the screen"):
             return build(design, self.fonts, self.cache, display_tolerance(pixel), SHOWN_SECONDS)
 
-    def letter_own(self, design: Design, built: Built, letter: HandLetter) -> Affine | None:
+    def letter_own(self, built: Built, letter: HandLetter) -> Affine | None:
         """From the mm of a letter's outline drawn by hand to those of the drawing, finishes left out; None where the
         letter is not only placed, or is drawn as its font has it.
         """
         try:
-            found = standing_letter(letter.part, letter.id, self.fonts, built.parts)
+            found = standing_letter(letter.part, letter.id, self.fonts, built)
         except UnknownChoice:
             return None
         return found.own.then(built.parts[letter.part.id].own) if found and found.by_hand else None

@@ -102,7 +102,7 @@ def path_view(design: Design, built: Built, step: str, chosen: str, at_work: boo
 def letter_path_view(workshop: Workshop, design: Design, built: Built, letter: str, chosen: str) -> PathView | None:
     """Of the chosen letter, where its outline was drawn by hand and its nodes have a place."""
     found = find_hand_letter(design, letter)
-    own = workshop.letter_own(design, built, found) if found else None
+    own = workshop.letter_own(built, found) if found else None
     if found is None or own is None:
         return None
     return _viewed(letter, found.course, own, True, found.part.id in design.hidden_parts(), chosen, True)

@@ -54,7 +54,7 @@ def hand(house: House, identity: str, letter: str = "a") -> HandLetter:
 def places(house: House, identity: str, letter: str = "a") -> list[tuple[float, float]]:
     """Where the nodes of a letter lie on the drawing."""
     design = design_of(house, identity)
-    own = house.workshop.letter_own(design, house.workshop.exact(design), hand(house, identity, letter))
+    own = house.workshop.letter_own(house.workshop.exact(design), hand(house, identity, letter))
     assert own is not None
     return [own.at(node.x, node.y) for node in hand(house, identity, letter).course.nodes]
 

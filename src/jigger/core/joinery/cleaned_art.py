@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -9,9 +10,12 @@ import shapely
 from scipy.spatial import cKDTree
 
 from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats
 from jigger.core.geometry.curves.fewer import fewer
+from jigger.core.geometry.curves.outline import outlines
 from jigger.core.geometry.curves.rows import from_rows, to_rows
+from jigger.core.joinery.finishes.cleaning import without_specks
 from jigger.core.patience import breathe
 
 PLACES = 4
@@ -42,38 +46,16 @@ class CleanedArt:
     moved: float
 
 
+@lru_cache(maxsize=2)  # what was looked at is done next
 def cleaned_up(outline: str, specks: float, within: float) -> CleanedArt:
     """Pieces and openings of less than `specks` mm² dropped, and the rest drawn with fewer nodes, edges no more than
     `within` mm from where they were, none crossing another. In the mm of the outline.
     """
     rings = [ring for ring in map(from_rows, json.loads(outline)) if len(ring)]
-    kept = _without_specks(rings, specks)
+    kept = list(outlines(without_specks(_area(rings), specks)).rings()) if specks else rings
     made = _apart([_fewer(ring, within) for ring in kept], kept, within) if within and kept else kept
     rows = json.dumps([to_rows(ring, PLACES) for ring in made], separators=(",", ":"))
     return CleanedArt(rows, _figures(rings), _figures(made), _moved(kept, made) if within else 0.0)
-
-
-def _polygon(ring: Curves) -> shapely.Polygon:
-    points = ring.flattened(LEAST_FINE)[0]
-    return shapely.Polygon(points) if len(points) > 2 else shapely.Polygon()
-
-
-def _without_specks(rings: list[Curves], specks: float) -> list[Curves]:
-    """Of a piece that is dropped its openings go with it."""
-    areas = [_polygon(ring) for ring in rings]
-    outer = [number for number, ring in enumerate(rings) if _is_outer(ring)]
-    gone = {number for number in outer if areas[number].area < specks}
-    tree = shapely.STRtree([area.representative_point() for area in areas])
-    for number in sorted(gone):
-        gone |= {int(i) for i in tree.query(areas[number], "contains") if areas[i].area < areas[number].area}
-    gone |= {number for number in range(len(rings)) if areas[number].area < specks and number not in outer}
-    return [ring for number, ring in enumerate(rings) if number not in gone]
-
-
-def _is_outer(ring: Curves) -> bool:
-    points = ring.flattened(LEAST_FINE)[0]
-    x, y = points.T
-    return float(x @ np.roll(y, -1) - y @ np.roll(x, -1)) > 0
 
 
 def _fewer(ring: Curves, within: float) -> Curves:
@@ -116,8 +98,12 @@ def _closed(ring: Curves, within: float) -> Floats:
     return points if len(points) > 2 else np.vstack([points, ring.ends, ring.starts[:1]])
 
 
+def _area(rings: list[Curves]) -> Region:
+    return Leaf(rings, LEAST_FINE).placed("art")
+
+
 def _figures(rings: list[Curves]) -> ArtFigures:
-    region = Leaf(rings, LEAST_FINE).placed("art")
+    region = _area(rings)
     return ArtFigures(sum(map(len, rings)), region.piece_count, len(region.hole_rings()))
 
 

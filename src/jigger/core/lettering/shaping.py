@@ -110,11 +110,11 @@ def sorts_of(line: LineSpec, capitals: float) -> Shaped:
     pen, begin, last, middle = 0.0, 0.0, -1, (0.0, 0.0)
     for face, number, found in _letters_shaped(text, line.face, owner, changes, features):
         change, first = changes[number], number != last
+        lacks = False
         if change.glyph and first:
             chosen = face.glyph_named(change.glyph)
-            if chosen is None:
-                missing.append(MissingGlyph(line.letters[number], letters[number], face.name, change.glyph))
-            else:
+            lacks = chosen is None
+            if chosen is not None:
                 found = [replace(found[0], glyph=chosen, advance=face.advance(chosen)), *found[1:]]
         hand = change.hand if first else None
         if hand and hand.over not in ("", glyphs_of(face, [one.glyph for one in found])):
@@ -122,6 +122,8 @@ def sorts_of(line: LineSpec, capitals: float) -> Shaped:
             hand = None
         if hand:
             found = [_by_hand(face, hand, found)]
+        elif lacks:
+            missing.append(MissingGlyph(line.letters[number], letters[number], face.name, change.glyph))
         scale = capitals / face.cap_height * change.scale
         across = scale * line.width
         for one in found:

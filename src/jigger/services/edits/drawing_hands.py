@@ -53,9 +53,12 @@ def _own(house: House, design: Design, part: Stroke | HandLetter) -> Affine:
     CommandRefused.
     """
     if isinstance(part, HandLetter):
-        own = house.workshop.letter_own(design, house.workshop.display(design), part)
+        own = house.workshop.letter_own(house.workshop.display(design), part)
         if own is None:
-            raise CommandRefused(f"“{part.title}”", "in a frame, or of bent words, it has no nodes of its own")
+            raise CommandRefused(
+                f"“{part.title}”",
+                "it shows no nodes: it is bent or framed with others, or another glyph than it was drawn over",
+            )
         return own
     if _is_by_itself(design, part):
         return Affine.move(round(part.place.x, 4), round(part.place.y, 4))

@@ -19,8 +19,7 @@ from jigger.services.designs import Opened
 from jigger.services.edits.placed import PlacedEdit
 from jigger.services.house import House
 
-BESIDE = 0.08  # of the height of capitals: room on both sides of a letter that its font lacks
-HIGH = 1.0  # of the height of capitals: how high such a letter is made
+BESIDE = 0.08  # of the height of capitals
 
 
 class OfStandingLetter(PlacedEdit):
@@ -31,7 +30,7 @@ class OfStandingLetter(PlacedEdit):
         part = part_of_letter(design, self.letter)
         refuse_locked(design, part.id)
         try:
-            found = standing_letter(part, self.letter, house.workshop.fonts, house.workshop.display(design).parts)
+            found = standing_letter(part, self.letter, house.workshop.fonts, house.workshop.display(design))
         except UnknownChoice as error:
             raise CommandRefused(called(design, self.letter), f"its font “{error.name}” is not there") from None
         if found is None:
@@ -77,9 +76,10 @@ class UseAsLetter(OfStandingLetter):
             raise CommandRefused(f"“{part.title}”", "choose a drawn shape that has ink")
         capitals = _capitals(standing)
         face = standing.glyphs[0].sort.face
-        left, foot, right, top = _inked(standing).bounds or (BESIDE * capitals, 0.0, 0.0, HIGH * capitals)
         wide = sum(face.advance(one.sort.glyph) for one in standing.glyphs) * capitals / face.cap_height
-        before, after = left, wide - right if right else BESIDE * capitals
+        box, room = _inked(standing).bounds, BESIDE * capitals  # which a letter that its font lacks has on both sides
+        left, foot, right, top = box or (0.0, 0.0, 0.0, capitals)
+        before, after = (left, wide - right) if box else (room, room)
         x, y, end, high = drawn.bounds or (0.0, 0.0, 1.0, 1.0)
         by = (top - foot) / (high - y)
         region = drawn.mapped(Affine.move(-x, -y).then(Affine.scale(by)).then(Affine.move(before, foot)))

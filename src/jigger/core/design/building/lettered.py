@@ -1,13 +1,12 @@
 """Lettering by itself: lines of the document set, welded by their roles, and what is known of them; cached."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 
 from jigger.core.cache import Cache
-from jigger.core.design.building.built import BuiltPart, Problem
+from jigger.core.design.building.built import Built, Problem
 from jigger.core.design.building.local import DISPLAY, ENGINE, EXACT, Local, nothing
 from jigger.core.design.building.making import Making
 from jigger.core.design.drawn.course import drawn
@@ -155,15 +154,13 @@ class StandingLetter:
         return Affine.scale(first.sort.face.cap_height / capitals).then(first.place)
 
 
-def standing_letter(
-    part: Lettering, letter: str, fonts: Fonts, placed: Mapping[str, BuiltPart]
-) -> StandingLetter | None:
-    """None where the letter is not only placed, as in a frame or where the text is bent, or has no glyph. Raises
-    UnknownChoice.
+def standing_letter(part: Lettering, letter: str, fonts: Fonts, built: Built) -> StandingLetter | None:
+    """As it was built; None where the letter is not only placed, as in a frame or where the text is bent, or has no
+    glyph. Raises UnknownChoice.
     """
-    along = placed[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
-    spec = _text_spec(part, [line_spec(line, fonts) for line in part.lines], along, EXACT)
-    glyphs, capitals = letter_glyphs(spec, letter, EXACT)
+    along = built.parts[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
+    spec = _text_spec(part, [line_spec(line, fonts) for line in part.lines], along, built.tolerance)
+    glyphs, capitals = letter_glyphs(spec, letter, built.tolerance)
     return StandingLetter(glyphs, capitals) if glyphs else None
 
 

@@ -1,5 +1,6 @@
 """Edits of letters, features and the curve that lettering runs along."""
 
+from abc import abstractmethod
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -128,11 +129,16 @@ class DrawLetter(_OfLetter):
 
 
 class _OfOutline(_OfLetter):
-    def _outline(self, design: Design) -> LetterOutline:
-        found = self._override(design).outline
-        if found is None:
+    def _change(self, design: Design) -> None:
+        override = self._override(design)
+        if override.outline is None:
             raise CommandRefused(called(design, self.letter), "it was not drawn by hand")
-        return found
+        override.outline = self._after(override.outline)
+        self._put(design, override)
+
+    @abstractmethod
+    def _after(self, outline: LetterOutline) -> LetterOutline | None:
+        """What becomes of it."""
 
 
 class ForgetOutline(_OfOutline):
@@ -140,9 +146,8 @@ class ForgetOutline(_OfOutline):
 
     do: Literal["forget outline"] = "forget outline"
 
-    def _change(self, design: Design) -> None:
-        self._outline(design)
-        self._put(design, self._override(design).model_copy(update={"outline": None}))
+    def _after(self, outline: LetterOutline) -> LetterOutline | None:
+        return None
 
     def label(self, design: Design) -> str:
         return f"{called(design, self.letter)} as its font has it"
@@ -153,9 +158,8 @@ class KeepOutline(_OfOutline):
 
     do: Literal["keep outline"] = "keep outline"
 
-    def _change(self, design: Design) -> None:
-        outline = self._outline(design).model_copy(update={"over": ""})
-        self._put(design, self._override(design).model_copy(update={"outline": outline}))
+    def _after(self, outline: LetterOutline) -> LetterOutline | None:
+        return outline.model_copy(update={"over": ""})
 
     def label(self, design: Design) -> str:
         return f"drawing for {called(design, self.letter)}"
