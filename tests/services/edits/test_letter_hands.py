@@ -7,10 +7,12 @@ import shapely
 from jigger.core.design.building.built import BuiltPart
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.commands import SetText
+from jigger.core.design.edits.finishes import AddFinish
 from jigger.core.design.edits.letters import ChangeLetter, ForgetOutline, KeepOutline, PutGlyph
 from jigger.core.design.edits.nodes import RemoveNodes
 from jigger.core.design.edits.strokes import DrawPath, RoundCorners, SimplifyPath
 from jigger.core.design.model.design import Design, Layer, Lettering, Surface
+from jigger.core.design.model.document import read_design, write_design
 from jigger.core.design.model.lettering import LetterOverride, Line
 from jigger.core.design.model.pathed import HandLetter, find_hand_letter
 from jigger.core.design.model.placing import Place
@@ -216,12 +218,42 @@ def test_a_letter_that_the_font_lacks_can_be_drawn(house: House) -> None:
     assert drawn and drawn[3] - drawn[1] == pytest.approx(40.0, abs=0.1)
 
 
+def test_a_drawing_stands_for_a_glyph_that_the_font_lacks(house: House) -> None:
+    identity = made(house)
+    house.designs.edit(identity, ChangeLetter(letter="a", values={"glyph": "a.no-such"}))
+    assert built(house, identity).missing
+    WorkOnLetter(letter="a").done(house, identity, None)
+    assert not built(house, identity).missing and not built(house, identity).aside
+
+
+@pytest.mark.parametrize("spoken", ["as typed", "small letters"])
+def test_it_goes_along_into_copies_files_and_finishes(house: House, spoken: str) -> None:
+    """A copy and a file of it are the same; an outline goes round what was drawn; undo puts the glyph back."""
+    identity = made(house, **{"line.case": spoken})
+    before = built(house, identity)
+    WorkOnLetter(letter="r").done(house, identity, None)
+    DragNodes(part="r", nodes=[2], dx=4.0, dy=3.0).done(house, identity, None)
+    again = house.designs.add(read_design(write_design(design_of(house, identity))), "read")
+    assert apart(built(house, identity), built(house, again)) < 1e-9
+    house.designs.edit(identity, AddFinish(target="word", kind="outline"))
+    drawn = built(house, again).region.geometry
+    assert built(house, identity).region.geometry.buffer(1e-3).covers(drawn)
+    for _ in range(3):
+        house.designs.undo(identity)
+    assert apart(before, built(house, identity)) < 1e-9
+
+
 def test_what_cannot_be_drawn_is_said(house: House) -> None:
     identity = made(house)
     house.designs.edit(identity, SetText(part="word", line="line", text="O ar"))
     space = design_of(house, identity).lines()[0].ids[1]
     with pytest.raises(CommandRefused, match="no ink"):
         WorkOnLetter(letter=space).done(house, identity, None)
+    for text, font, words in (("Offl", "eb-garamond", "letter before it"), ("O☃", "rye", "its font lacks it")):
+        house.designs.edit(identity, SetText(part="word", line="line", text=text))
+        house.designs.edit(identity, Adjust(target="line", values={"font": font}))
+        with pytest.raises(CommandRefused, match=words):
+            WorkOnLetter(letter=design_of(house, identity).lines()[0].ids[-1]).done(house, identity, None)
     WorkOnLetter(letter="o").done(house, identity, None)
     with pytest.raises(CommandRefused, match="already"):
         WorkOnLetter(letter="o").done(house, identity, None)

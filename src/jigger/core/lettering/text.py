@@ -52,12 +52,12 @@ def set_lines(lines: list[LineSpec], arrangement: Arrangement, tolerance: float)
     return set_text(TextSpec(tuple(lines), arrangement), tolerance)
 
 
-def letter_glyphs(spec: TextSpec, letter: str, tolerance: float) -> tuple[list[Placed], float]:
-    """A letter's glyphs where they stand, and the height of capitals of its line, mm; none where a text is bent or
-    framed, since its letters are not only placed there.
+def letter_glyphs(spec: TextSpec, letter: str, tolerance: float) -> tuple[list[Placed], float] | None:
+    """A letter's glyphs where they stand, none of one that is drawn with the letter before it, and the height of
+    capitals of its line, mm; None where a text is bent or framed, since its letters are not only placed there.
     """
     if spec.course is None and (spec.frame is not None or not spec.form.straight):
-        return [], 0.0
+        return None
     lines = [set_line(line, tolerance) for line in spec.lines]
     capitals = next((line.capitals for line in lines if letter in line.spec.letters), 0.0)
     return [one for one in _laid(lines, spec, tolerance).placed if one.letter == letter], capitals

@@ -36,6 +36,8 @@ class OfStandingLetter(PlacedEdit):
         if found is None:
             why = "in a frame, or of bent words, letters are shaped as one; take that away, or copy the result out"
             raise CommandRefused(called(design, self.letter), why)
+        if not found.glyphs:
+            raise CommandRefused(called(design, self.letter), "it is drawn with the letter before it; work on that")
         return found
 
 
@@ -51,7 +53,9 @@ class WorkOnLetter(OfStandingLetter):
             raise CommandRefused(called(design, self.letter), "it is drawn by hand already; its nodes are there")
         region = _inked(standing)
         if region.is_empty:
-            raise CommandRefused(called(design, self.letter), "it has no ink to work on")
+            lacks = any(one.sort.glyph == 0 for one in standing.glyphs)
+            why = "its font lacks it; draw a shape and let that stand for it" if lacks else "it has no ink to work on"
+            raise CommandRefused(called(design, self.letter), why)
         first = standing.glyphs[0].sort
         outline = LetterOutline(
             course=_course(design, self.letter, region), capitals=_capitals(standing),

@@ -144,7 +144,7 @@ class StandingLetter:
     @property
     def by_hand(self) -> bool:
         """Whether it is drawn by hand."""
-        return self.glyphs[0].sort.hand is not None
+        return any(one.sort.hand for one in self.glyphs)
 
     @property
     def own(self) -> Affine:
@@ -155,13 +155,13 @@ class StandingLetter:
 
 
 def standing_letter(part: Lettering, letter: str, fonts: Fonts, built: Built) -> StandingLetter | None:
-    """As it was built; None where the letter is not only placed, as in a frame or where the text is bent, or has no
-    glyph. Raises UnknownChoice.
+    """As it was built; None where the letter is not only placed, as in a frame or where the text is bent. Raises
+    UnknownChoice.
     """
     along = built.parts[part.course.of].spine if part.course.kind == "tail" and part.course.of else None
     spec = _text_spec(part, [line_spec(line, fonts) for line in part.lines], along, built.tolerance)
-    glyphs, capitals = letter_glyphs(spec, letter, built.tolerance)
-    return StandingLetter(glyphs, capitals) if glyphs else None
+    found = letter_glyphs(spec, letter, built.tolerance)
+    return StandingLetter(*found) if found else None
 
 
 def _text_spec(part: Lettering, lines: list[LineSpec], along: Spine | None, tol: float) -> TextSpec:
