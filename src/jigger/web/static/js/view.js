@@ -176,18 +176,26 @@ const View = (() => {
     const reach = Math.max(...box().slice(2)) / 5;
     own = true;
     fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
-    found.forEach((other) => other.classList.toggle("here", other === mark));
-    gather();
     tell(walked);
   }
 
   // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
   const unpreview = () => ["preview", "spoils"].forEach((id) => document.getElementById(id)?.replaceChildren());
+  let told = {number: -1, rev: ""}; // which, of what state: the figures of that may be asked for anew, for Blade
+  const rev = () => document.getElementById("readout")?.dataset.rev;
+  function light(number) {
+    for (const all of [marks(), [...document.querySelectorAll("li.finding")]]) all.forEach((one, i) => one.classList.toggle("here", i === number));
+    gather();
+  }
   function tell(number) {
     document.getElementById("plan")?.replaceChildren();
-    document.querySelectorAll("li.finding").forEach((one, i) => one.classList.toggle("here", i === number));
+    told = {number, rev: rev()};
+    light(number);
     unpreview();
   }
+  document.addEventListener("htmx:after:settle", () => {
+    if (told.number >= 0 && told.rev === rev() && !document.querySelector("li.finding.here")) light(told.number);
+  });
   const repairAt = (event) => event.target.closest?.("[data-repair]");
   for (const name of ["pointerover", "focusin"]) document.addEventListener(name, (event) => {
     const button = repairAt(event);
