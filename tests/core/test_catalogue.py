@@ -93,7 +93,17 @@ def slot(width: float) -> Design:
     return design(of(shape("a", 80, 60), shape("b", 40, width, join={"kind": "knock out"}), material="mild-steel"))
 
 
+def picture(scale: float, **more: object) -> dict:
+    outline = json.dumps([[[0, 0], [60, 0], [60, 20], [0, 20], [0, 0]]])
+    shown = {"picture": "0" * 64, "wide": 600, "high": 200, "a": 0.1, "d": 0.1}
+    art = {"kind": "artwork", "id": "p", "outline": outline, "picture": shown, "scale": scale, "place": {"on": "page"}}
+    return of({**art, **more}, id="P", build="print")
+
+
+BENT = {"kind": "bend", "id": "n", "form": {"bend": 30}}
 CASES: dict[str, tuple[Design, Design]] = {
+    "picture-left": (design(of(BAR), picture(1.0, finishes=[BENT])), design(of(BAR), picture(1.0))),
+    "coarse-picture": (design(of(BAR), picture(2.0)), design(of(BAR), picture(1.0))),
     "no-course": (design(of(stroke(5.0), BAR)), design(of(stroke(0.0, 30.0), BAR))),
     "empty-group": (
         design(of({"kind": "group", "id": "g", "parts": []}, BAR)),

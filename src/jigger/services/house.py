@@ -106,19 +106,20 @@ def workshop_at(settings: Settings) -> Workshop:
     """
     if not (settings.data / DATABASE).exists():
         return Workshop()
-    case = Case(FontStore(read_database(settings.data)))
+    engine = read_database(settings.data)
+    case = Case(FontStore(engine))
     try:
         case.listed()
     except DatabaseError:
         return open_house(settings).workshop
-    return Workshop(case)
+    return Workshop(case, pictures=PictureStore(engine).data)
 
 
 def open_house(settings: Settings) -> House:
     """Open the data folder (made where it is not there). The queue is not started yet."""
     engine = open_database(settings.data)
     letter_case = Case(FontStore(engine))
-    workshop = Workshop(letter_case)
+    workshop = Workshop(letter_case, pictures=PictureStore(engine).data)
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
     stock = StockRoom(ShopStore(engine, "stock"))

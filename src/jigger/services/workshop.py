@@ -19,6 +19,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.model.pathed import HandLetter
 from jigger.core.errors import UnknownChoice
 from jigger.core.formats.format import Work
+from jigger.core.formats.pictures import Bytes, no_bytes
 from jigger.core.formats.table import FORMATS
 from jigger.core.geometry.affine import Affine
 from jigger.core.lettering.lettercase import Fonts, LetterCase
@@ -35,8 +36,8 @@ LIKELY = "etaoinshrdlucmfwypvbgkjqxzTAOINSHRDLECMFWYPVBGKJQXZU0123456789'&"  # l
 
 
 class Workshop:
-    def __init__(self, fonts: Fonts | None = None, cache: Cache | None = None):
-        self.fonts = fonts or LetterCase()
+    def __init__(self, fonts: Fonts | None = None, cache: Cache | None = None, pictures: Bytes = no_bytes):
+        self.fonts, self.pictures = fonts or LetterCase(), pictures
         self.cache = cache or Cache()
         self._reports: deque[tuple[Design, Built, Report]] = deque(maxlen=LATELY)
 
@@ -109,7 +110,8 @@ class Workshop:
         Raises UnknownChoice; CommandRefused where there is nothing to cut, the format has no such option, or does not
         suit the material.
         """
-        work = Work(lambda: self.page(design, layer, cropped, material, picked), design, tooling, machine, design.name)
+        work = Work(lambda: self.page(design, layer, cropped, material, picked), design, tooling, machine, design.name,
+                    self.pictures)  # fmt: skip
         with stage("writing"):
             return FORMATS[kind].written(work, frozenset(options))
 

@@ -21,6 +21,11 @@ class PictureStore:
         with Session(self._engine) as session, session.begin():
             return session.scalar(select(PictureRow.id).where(PictureRow.id == identity)) is not None
 
+    def data(self, identity: str) -> bytes | None:
+        """Its bytes alone."""
+        found = self.one(identity)
+        return found[1] if found else None
+
     def one(self, identity: str) -> tuple[str, bytes] | None:
         """Its name and bytes."""
         with Session(self._engine) as session, session.begin():

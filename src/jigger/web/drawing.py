@@ -6,12 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.checks.report import loose_pieces
-from jigger.core.design.building.built import Built, BuiltLayer
+from jigger.core.design.building.built import Built, BuiltLayer, PrintedLayer
 from jigger.core.design.building.references import moved_along
 from jigger.core.design.many.lining import balance_of, lie_of
 from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
-from jigger.core.geometry.affine import Affine
+from jigger.core.formats.pictures import svg_transform
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import around
 from jigger.core.joinery.bridges.bridging import Bridge
@@ -124,6 +124,40 @@ class LayerView:
 
 
 @dataclass(frozen=True)
+class PictureView:
+    """A printed picture: its address, pixels, SVG's transform to screen mm, and the path of what is seen of it, named
+    by its place.
+    """
+
+    name: str
+    href: str
+    wide: int
+    high: int
+    transform: str
+    seen: str
+
+
+@dataclass(frozen=True)
+class PrintedView:
+    """A layer that is printed and not cut: its colour, its path, and the pictures in it."""
+
+    colour: str
+    path: str
+    pictures: list[PictureView]
+
+
+def _printed(layer: PrintedLayer, colour: str | None) -> PrintedView:
+    pictures = [
+        PictureView(
+            f"{layer.id}-{number}", f"/pictures/{one.picture.picture}", one.picture.wide, one.picture.high,
+            svg_transform(one.place, one.picture.high), screen_path(one.seen),
+        )
+        for number, one in enumerate(layer.pictures)
+    ]  # fmt: skip
+    return PrintedView(colour or layer.material.colour, screen_path(layer.area), pictures)
+
+
+@dataclass(frozen=True)
 class UnderlayView:
     """The picture under the drawing: its address, pixels, and SVG's transform to screen mm; how much of it shows."""
 
@@ -138,21 +172,20 @@ def _underlay(design: Design) -> UnderlayView | None:
     one = design.underlay
     if one is None or one.hidden:
         return None
-    to = Affine.scale(1, -1).then(Affine.move(0, one.high)).then(one.place).then(Affine.scale(1, -1))
-    matrix = " ".join(f"{value:.6g}" for value in (to.a, to.c, to.b, to.d, to.dx, to.dy))
-    return UnderlayView(f"/pictures/{one.picture}", one.wide, one.high, f"matrix({matrix})", round(1 - one.dim, 3))
+    transform = svg_transform(one.place, one.high)
+    return UnderlayView(f"/pictures/{one.picture}", one.wide, one.high, transform, round(1 - one.dim, 3))
 
 
 @dataclass(frozen=True)
 class DrawingView:
-    """`printed`: colour and path of each layer that is printed and not cut. `box`: x, y, width, height of all there is
+    """`box`: x, y, width, height of all there is
     to see, in screen mm; `tolerance` of the curves shown. `guides`: id, axis and place, screen mm.
     """
 
     surface: str | None
     surface_colour: str
     underlay: UnderlayView | None
-    printed: list[tuple[str, str]]
+    printed: list[PrintedView]
     layers: list[LayerView]
     parts: list[PartView]
     box: tuple[float, float, float, float]
@@ -171,7 +204,7 @@ def drawing_view(design: Design, built: Built, chosen: str | None, letter: str =
         surface=screen_path(built.surface) if built.surface else None,
         surface_colour=design.surface.colour if design.surface else "none",
         underlay=_underlay(design),
-        printed=[(colours[one.id] or one.material.colour, screen_path(one.area)) for one in built.printed],
+        printed=[_printed(one, colours[one.id]) for one in built.printed],
         layers=layers,
         parts=_parts(design, built),
         box=_box(built),

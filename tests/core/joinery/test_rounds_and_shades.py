@@ -142,20 +142,20 @@ def test_specks_go_and_inside_corners_are_rounded() -> None:
 
 def test_a_grid_stands_in_rows_and_a_stepped_stack_keeps_strips() -> None:
     tile = square(5, 5, 10)
-    six = copies.grid(tile, 2, 3, 4.0, 6.0)
+    six = copies.laid(copies.grid(tile, 2, 3, 4.0, 6.0))
     assert len(six.polygons()) == 6 and six.bounds == pytest.approx((5, 5, 5 + 38, 5 + 26))
-    stack = copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 0.25), (0.0, 0.5)])
+    stack = copies.laid(copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 0.25), (0.0, 0.5)]))
     heights = sorted(round(piece.bounds[3] - piece.bounds[1], 3) for piece in stack.polygons())
     assert heights == [2.5, 5.0, 10.0] and stack.bounds == pytest.approx((5, 5, 15, 5 + 17.5 + 4))
 
 
 def test_copies_round_a_circle_stand_outwards_or_upright() -> None:
     petal = Region.polygon("petal", np.array([[0, 0], [4, 0], [2, 9]]))
-    six = copies.circle(petal, 6, 20.0, 360.0, 90.0, upright=False)
+    six = copies.laid(copies.circle(petal, 6, 20.0, 360.0, 90.0, upright=False))
     assert len(six.polygons()) == 6 and six.centroid == pytest.approx((0, 0), abs=1e-3)
     tips = np.hypot(*six.vertices().T)
     assert tips.max() == pytest.approx(29, abs=1e-3) and tips.min() == pytest.approx(20, abs=0.2)
-    half = copies.circle(petal, 3, 20.0, 180.0, 0.0, upright=True)
+    half = copies.laid(copies.circle(petal, 3, 20.0, 180.0, 0.0, upright=True))
     assert all(piece.bounds[3] - piece.bounds[1] == pytest.approx(9) for piece in half.polygons())
     assert half.bounds == pytest.approx((-22, -4.5, 22, 24.5), abs=1e-3)
 
@@ -163,23 +163,23 @@ def test_copies_round_a_circle_stand_outwards_or_upright() -> None:
 @pytest.mark.parametrize(("side", "box"), [("left", (-44, 0, 40, 10)), ("above", (0, 0, 40, 24))])
 def test_a_mirrored_twin_keeps_its_distance_and_its_curves(side: str, box: tuple[float, ...]) -> None:
     egg = oval("egg", 40, 10, TOL).moved(20, 5)
-    both = copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=False)
+    both = copies.laid(copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=False))
     assert both.bounds == pytest.approx(box, abs=1e-3) and both.area == pytest.approx(2 * egg.area, rel=1e-6)
-    alone = outlines(copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=True))
+    alone = outlines(copies.laid(copies.mirrored(egg, side, copies.beyond(egg, side, 4.0), alone=True)))
     assert alone.nodes == outlines(egg).nodes and alone.chorded == 0
 
 
 @pytest.mark.parametrize(("side", "kept"), [("left", (18.0, 30.0)), ("right", (0.0, 18.0))])
 def test_what_crosses_an_axis_is_joined_or_clipped(side: str, kept: tuple[float, float]) -> None:
     bar = square(0, 0, 30)
-    joined = copies.mirrored(bar, side, 18.0, alone=False)
+    joined = copies.laid(copies.mirrored(bar, side, 18.0, alone=False))
     assert joined.bounds == pytest.approx((0.0, 0.0, 36.0, 30.0)) and joined.area == pytest.approx(36 * 30)
-    clipped = copies.mirrored(bar, side, 18.0, alone=False, clipped=True)
+    clipped = copies.laid(copies.mirrored(bar, side, 18.0, alone=False, clipped=True))
     half = kept[1] - kept[0]
     assert clipped.bounds == pytest.approx((18 - half, 0, 18 + half, 30)) and len(clipped.polygons()) == 1
-    assert copies.mirrored(bar, side, 18.0, alone=True, clipped=True).area == pytest.approx(half * 30)
+    assert copies.laid(copies.mirrored(bar, side, 18.0, alone=True, clipped=True)).area == pytest.approx(half * 30)
     nothing = -5.0 if side == "right" else 40.0
-    assert copies.mirrored(bar, side, nothing, alone=False, clipped=True).is_empty
+    assert copies.laid(copies.mirrored(bar, side, nothing, alone=False, clipped=True)).is_empty
 
 
 def test_lines_follow_into_openings_leave_narrow_ones_or_all() -> None:
@@ -203,7 +203,7 @@ def test_lines_follow_into_openings_leave_narrow_ones_or_all() -> None:
 
 def test_a_row_that_keeps_nothing_leaves_its_room() -> None:
     tile = square(0, 0, 10)
-    stack = copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 1.0), (0.0, 0.0), (0.0, 1.0)])
+    stack = copies.laid(copies.grid(tile, 3, 1, 0.0, 2.0, [(0.0, 1.0), (0.0, 0.0), (0.0, 1.0)]))
     assert stack.bounds == pytest.approx((0, 0, 10, 34)) and len(stack.polygons()) == 2
-    own = copies.grid(tile, 3, 1, 0.0, 2.0, own={1: square(-2, -2, 14)})
+    own = copies.laid(copies.grid(tile, 3, 1, 0.0, 2.0, own={1: square(-2, -2, 14)}))
     assert own.bounds == pytest.approx((-2, 0, 12, 38))

@@ -22,12 +22,13 @@ LARGEST, SMALLEST = 20_000.0, 0.05  # mm: of what is taken
 @dataclass(frozen=True)
 class AsTraced:
     """How a picture is traced: in how many colours, 1 the ink alone; how, the fields of Tracing that are not as
-    suits it; and how wide, mm, if not as it says.
+    suits it; how wide, mm, if not as it says; and whether all that is not its ground is one, with what it encloses.
     """
 
     colours: int = 1
     how: Mapping[str, float] | None = None
     wide: float | None = None
+    silhouette: bool = False
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,7 @@ def _pdf(data: bytes, unit: str, _: AsTraced) -> Picture:
 def _traced(data: bytes, unit: str, traced: AsTraced) -> Picture:
     from jigger.core.art.pictures import picture_of
 
-    return picture_of(data, unit, traced.colours, traced.how, traced.wide)
+    return picture_of(data, unit, traced.colours, traced.how, traced.wide, traced.silhouette)
 
 
 ART_KINDS: Table[ArtKind] = Table(

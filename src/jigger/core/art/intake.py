@@ -24,8 +24,7 @@ def main(kind: str, unit: str, under: str, asked: str, tell: str) -> None:
     from jigger.core.errors import JiggerError
     from jigger.core.progress import telling
 
-    how = json.loads(asked)
-    traced = AsTraced(how["colours"], how["how"], how["wide"])
+    traced = AsTraced(**json.loads(asked))
     signal.signal(signal.SIGPROF, signal.SIG_DFL)
     signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and traced.colours != 1 else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))

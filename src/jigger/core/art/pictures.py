@@ -27,6 +27,7 @@ LEAST_DPI, MOST_DPI = 30.0, 5000.0  # others are not meant
 NOT_MEANT = 72  # what cameras and readers say where nothing is known
 FLAT = 24  # of 255: how much the pixels round a flat one differ at most
 APART = 60.0  # of 255: colours nearer than this are one
+HALF_CLEAR = 127.5  # of 255: what is less solid is not seen
 SHARE = 0.001  # of all pixels: less is no colour of its own
 MOST_COLOURS = 6
 TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3); from 5 on it lies on its side
@@ -40,21 +41,24 @@ Greys = NDArray[np.floating[Any]]
 
 
 def picture_of(
-    data: bytes, unit: str = "", colours: int = 1, how: Mapping[str, float] | None = None, across: float | None = None
+    data: bytes, unit: str = "", colours: int = 1, how: Mapping[str, float] | None = None, across: float | None = None,
+    silhouette: bool = False,
 ) -> Picture:  # fmt: skip
     """What a picture shows, traced. `unit`: of a pixel, where the picture does not say how large it is; 300 to an inch
     where it is empty. `colours`: 1 for the ink alone, or how many there are beside the ground. `how` it is
-    traced: fields of Tracing that are not to be as suits it; `across`: how wide all of it is, mm, if not as it says.
-    Raises ArtRefused.
+    traced: fields of Tracing that are not to be as suits it; `across`: how wide all of it is, mm, if not as it says;
+    `silhouette`: all that is not its ground, with what it encloses. Raises ArtRefused.
     """
     if not 1 <= colours <= MOST_COLOURS:
         raise ArtRefused(f"pictures are traced in 1 to {MOST_COLOURS} colours")
-    image, dpi = _opened(data)
+    image, dpi, solid = _opened(data)
     said = dpi is not None or across is not None
     wide, high = image.size
     per_pixel = across / wide if across else 25.4 / dpi if dpi else PER_UNIT.get(unit, 25.4 / USUAL)
     notes = Notes()
-    if colours == 1:
+    if silhouette:
+        painted, tracing = _silhouette(image, solid, per_pixel, notes, how or {})
+    elif colours == 1:
         painted, tracing = _inked(image, per_pixel, notes, how or {})
     else:
         tracing = replace(STEPPED, **(how or {}))
@@ -99,8 +103,11 @@ def _meant(dpi: object) -> float | None:
     return said if LEAST_DPI <= said <= MOST_DPI and round(said) != NOT_MEANT else None
 
 
-def _opened(data: bytes) -> tuple[Image.Image, float | None]:
-    """A picture on white, upright, grey or in colours, and how many pixels there are to an inch, if it says so."""
+def _opened(data: bytes) -> tuple[Image.Image, float | None, Image.Image | None]:
+    """A picture on white, upright, grey or in colours; how many pixels there are to an inch, if it says so; and how
+    solid each is, where some are clear.
+    """
+    solid = None
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")  # of sizes; they are looked at here
         try:
@@ -122,9 +129,11 @@ def _opened(data: bytes) -> tuple[Image.Image, float | None]:
         image = Image.fromarray((np.asarray(image, np.uint32) >> 8).astype(np.uint8))
     if image.mode in ("RGBA", "LA", "PA", "P") or "transparency" in image.info:
         clear = image.convert("RGBA")
+        alpha = clear.getchannel("A")
+        solid = alpha if int(np.asarray(alpha).min()) < HALF_CLEAR else None
         ground = Image.new("RGBA", clear.size, (255, 255, 255, 255))
         image = Image.alpha_composite(ground, clear)
-    return image if image.mode in ("L", "RGB") else image.convert("RGB"), _meant(dpi)
+    return image if image.mode in ("L", "RGB") else image.convert("RGB"), _meant(dpi), solid
 
 
 def _inked(
@@ -146,6 +155,19 @@ def _inked(
     colour = np.median(deep, axis=0).astype(int) if len(deep) else np.zeros(3, int)
     tracing = replace(STEPPED if _is_stepped(ink, below, above) else Tracing(), **how)
     return _areas(ink.astype(np.float32), (above + below) / 2, per_pixel, colour, tracing), tracing
+
+
+def _silhouette(
+    image: Image.Image, solid: Image.Image | None, per_pixel: float, notes: Notes, how: Mapping[str, float]
+) -> tuple[list[Painted], Tracing]:
+    """What is solid, or where nothing is clear the ink; with all that it encloses."""
+    if solid is None:
+        painted, tracing = _inked(image, per_pixel, notes, how)
+    else:
+        ink = np.asarray(solid)
+        tracing = replace(STEPPED if _is_stepped(ink, 0.0, 255.0) else Tracing(), **how)
+        painted = _areas(ink.astype(np.float32), 255.0 - HALF_CLEAR, per_pixel, np.full(3, 255), tracing)
+    return [replace(one, area=one.area.filled()) for one in painted], tracing
 
 
 def _is_stepped(ink: Bytes, below: float, above: float) -> bool:

@@ -6,7 +6,7 @@ from typing import Literal
 from jigger.core.table import Table
 
 Severity = Literal["stop", "warn", "note"]
-Unit = Literal["mm", "mm²", "°", "share", "%", "count", ""]
+Unit = Literal["mm", "mm²", "°", "share", "%", "count", "px/in", ""]
 
 
 @dataclass(frozen=True)
@@ -83,6 +83,8 @@ FINDINGS: Table[FindingKind] = Table(
     _kind("blunt-inlets", "inlets that the kerf does not reach into", "mm", "note", "never stops"),
     # of layers and the whole
     _kind("layers-overlap", "layers that lie on each other unrelated", "mm²", "warn", "warns"),
+    _kind("picture-left", "a printed picture that cannot follow a finish", "", "stop", "always stops"),
+    _kind("coarse-picture", "a printed picture of pixels that are seen", "px/in", "warn", "warns"),
     _kind("no-bleed", "print that ends at the cut line", "mm²", "warn", "warns"),
     _kind("not-mirrored", "a cut face that ends hidden", "", "warn", "warns until it is cut mirrored"),
     _kind("sticks-out", "a layer beyond its backing", "mm", "warn", "warns"),

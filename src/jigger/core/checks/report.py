@@ -18,12 +18,14 @@ from jigger.core.checks.narrow import narrow_findings
 from jigger.core.checks.swallowed import swallowed_findings
 from jigger.core.design.building.built import Built, BuiltLayer, PrintedLayer
 from jigger.core.design.building.fold import emptied
+from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.design.model.design import Design, GroundPart, Layer
 from jigger.core.geometry.area.clearance import beyond, distance
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.boxes import middle
 from jigger.core.joinery.pieces.pieces import Piece
 from jigger.core.joinery.widths.necks import Necks
+from jigger.core.materials.printing import FINE
 from jigger.core.patience import Stopped
 
 NAMED = 16  # letters of one piece
@@ -192,6 +194,14 @@ def _printed(design: Design, layer: PrintedLayer, whole: Built) -> Iterator[Find
             yield Finding(problem.code, "note" if problem.slight else "stop", at, problem.message, part=result.id)
     for problem in layer.problems:
         yield Finding(problem.code, "note" if problem.slight else "stop", problem.at or (0.0, 0.0), problem.message)
+    titles = {part.id: part.title for part in of.all_parts()}
+    coarsest: dict[str, PlacedPicture] = {}
+    for one in layer.pictures:
+        coarsest[one.part] = min(one, coarsest.get(one.part, one), key=lambda picture: picture.dpi)
+    for identity, one in coarsest.items():
+        if one.dpi < FINE - 0.5:
+            message = f"“{titles[identity]}” is printed with {one.dpi:.0f} pixels an inch, which are seen one by one"
+            yield Finding("coarse-picture", "warn", one.seen.inside_point, message, one.dpi, FINE, part=identity)
 
 
 def _sets(design: Design, whole: Built) -> Iterator[Finding]:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from jigger.core.design.building.built import Built
+from jigger.core.design.building.pictured import Pictures
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
@@ -18,7 +19,8 @@ from jigger.core.materials.rules import Material
 @dataclass(frozen=True, eq=False)
 class CutLayer:
     """What is cut from one material in one colour: its id, what a person calls it, the kept area, mm. `lines`: closed
-    lines that are cut beside it in the waste, as weed boxes and marks are.
+    lines that are cut beside it in the waste, as weed boxes and marks are. `pictures`: what is seen of those in what is
+    printed.
     """
 
     id: str
@@ -27,6 +29,7 @@ class CutLayer:
     material: Material
     colour: str
     lines: tuple[Curves, ...] = ()
+    pictures: Pictures = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,8 +81,9 @@ def design_page(design: Design, built: Built) -> CutPage:
     titles = {one.id: design.layer_title(one) for one in design.layers}
     colours = {one.id: one.colour for one in design.layers if one.colour}
     printed = tuple(
-        CutLayer(one.id, titles[one.id], one.area, one.material, colours.get(one.id) or one.material.colour)
+        CutLayer(one.id, titles[one.id], one.area, one.material, colours.get(one.id) or one.material.colour,
+                 pictures=one.pictures)
         for one in built.printed
         if not one.area.is_empty
-    )
+    )  # fmt: skip
     return replace(page_of(built, titles, colours), printed=printed)

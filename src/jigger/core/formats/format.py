@@ -12,6 +12,7 @@ from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused
+from jigger.core.formats.pictures import Bytes, no_bytes
 from jigger.core.formats.program import Program
 from jigger.core.machines.machine import Language
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
@@ -22,7 +23,7 @@ Holding = Literal["design", "areas", "curves", "lines", "arcs", "layers", "tools
 @dataclass(frozen=True)
 class Work:
     """What is written: a page of what is cut, made when a format asks for it, the machines it may be written for, the
-    one chosen, and the design, where it is of one.
+    one chosen, and the design, where it is of one. `pictures`: those that are printed.
     """
 
     make: Callable[[], CutPage]
@@ -30,6 +31,7 @@ class Work:
     tooling: Tooling = SHIPPED_TOOLING
     machine: str = ""
     name: str = ""
+    pictures: Bytes = no_bytes
 
     @cached_property
     def page(self) -> CutPage:

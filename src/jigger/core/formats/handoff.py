@@ -2,7 +2,8 @@
 
 The page's trim box is the box of what is cut, its bleed box that with BLEED all round, its art box what is printed
 (ISO 32000, 14.11.2). The cut line is a separation of its own, named CUT, which overprints, so that it does not
-knock out what lies under it. Layers are optional content groups (ISO 32000, 8.11).
+knock out what lies under it. Pictures keep their pixels, clipped to what is seen of them. Layers are optional content
+groups (ISO 32000, 8.11).
 """
 
 import io
@@ -11,9 +12,10 @@ from reportlab.lib.colors import CMYKColorSep, HexColor
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
 from jigger.core.cut.page import CutLayer
+from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Option, Work
-from jigger.core.formats.pdf import LARGEST, POINT, draw
+from jigger.core.formats.pdf import LARGEST, POINT, draw, draw_picture
 from jigger.core.geometry.boxes import around
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.materials.printing import BLEED
@@ -53,6 +55,8 @@ def write_handoff(work: Work, options: frozenset[str]) -> bytes:
         canvas._code.append(f"/OC /L{number} BDC")
         canvas.setFillColor(HexColor(layer.colour))
         _areas(canvas, layer, left, bottom, fill=True)
+        for picture in layer.pictures:
+            draw_picture(canvas, picture, _bytes(work, picture), left, bottom)
         canvas._code.append("EMC")
     name = KISS if KISS_CUT.id in options else CUT
     canvas._code.append(f"/OC /L{len(names)} BDC")
@@ -65,6 +69,14 @@ def write_handoff(work: Work, options: frozenset[str]) -> bytes:
     canvas.showPage()
     canvas.save()
     return _with_layers(stream.getvalue(), [*names, name])
+
+
+def _bytes(work: Work, picture: PlacedPicture) -> bytes:
+    data = work.pictures(picture.picture.picture)
+    if data is None:
+        title = next((one.title for one in work.design.parts() if one.id == picture.part), "") if work.design else ""
+        raise CommandRefused("Print house", f"the picture of “{title}” is not here; bring it in again")
+    return data
 
 
 def _areas(canvas: Canvas, layer: CutLayer, left: float, bottom: float, fill: bool) -> None:

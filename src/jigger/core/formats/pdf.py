@@ -3,11 +3,15 @@
 import io
 
 from reportlab.lib.colors import HexColor
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
+from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Option, Work
+from jigger.core.formats.pictures import is_plain_jpeg, upright
+from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.curves.curves import LINE, Curves
 from jigger.core.geometry.curves.outline import outlines
 
@@ -65,6 +69,20 @@ def draw(path: PDFPathObject, ring: Curves) -> None:
             path.curveTo(*second, *third, *end)
     if ring.closed:
         path.close()
+
+
+def draw_picture(canvas: Canvas, one: PlacedPicture, data: bytes, left: float = 0.0, bottom: float = 0.0) -> None:
+    """A picture clipped to what is seen of it, on a page in points whose corner is at left, bottom, mm."""
+    canvas.saveState()
+    path = canvas.beginPath()
+    for ring in outlines(one.seen).rings():
+        draw(path, ring.moved(-left, -bottom))
+    canvas.clipPath(path, stroke=0, fill=0, fillMode=FILL_EVEN_ODD)
+    by = one.place.then(Affine.move(-left, -bottom)).then(Affine.scale(1 / POINT))
+    canvas.transform(by.a, by.c, by.b, by.d, by.dx, by.dy)
+    source = io.BytesIO(data) if is_plain_jpeg(data) else upright(data)
+    canvas.drawImage(ImageReader(source), 0, 0, one.picture.wide, one.picture.high, mask="auto")
+    canvas.restoreState()
 
 
 CUT_LINES = Option("lines", ", cut lines only", "the lines that are cut, without areas")

@@ -10,8 +10,9 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
+from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.formats.paper import INK, MM, SIDE, SOFT, paper, shortened, text, wrapped
-from jigger.core.formats.pdf import draw
+from jigger.core.formats.pdf import draw, draw_picture
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
@@ -24,7 +25,8 @@ LOWEST = 20 * MM
 
 @dataclass(frozen=True, eq=False)
 class ProofSheet:
-    """`areas`: what is seen, undermost first, in colours (#rrggbb), on a `surface` if there is one; `frame` the box of
+    """`areas`: what is seen, undermost first, in colours (#rrggbb), each with the pictures in it and their bytes, on a
+    `surface` if there is one; `frame` the box of
     all, `work` of what is made, mm. `said`: which state it is of, and when; `rows`: materials with their colours;
     `notes` and `accepted` in words.
     """
@@ -34,7 +36,7 @@ class ProofSheet:
     frame: Box
     work: Box
     surface: tuple[str, Region] | None
-    areas: Sequence[tuple[str, Region]]
+    areas: Sequence[tuple[str, Region, Sequence[tuple[PlacedPicture, bytes]]]]
     rows: Sequence[tuple[str, str]]
     notes: str
     accepted: Sequence[str]
@@ -103,8 +105,12 @@ def _picture(canvas: Canvas, sheet: ProofSheet, top: float) -> float:
     canvas.translate(x, y)
     canvas.scale(scale, scale)
     canvas.translate(-left * MM, -bottom * MM)
-    for colour, region in ([sheet.surface] if sheet.surface else []) + list(sheet.areas):
+    if sheet.surface:
+        _area(canvas, *sheet.surface)
+    for colour, region, pictures in sheet.areas:
         _area(canvas, colour, region)
+        for picture, data in pictures:
+            draw_picture(canvas, picture, data)
     canvas.restoreState()
     _measures(canvas, sheet, x, y, scale)
     return y - 5 * MM

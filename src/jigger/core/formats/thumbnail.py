@@ -2,14 +2,17 @@
 
 from jigger.core.design.building.built import Built
 from jigger.core.formats.paths import path_data
+from jigger.core.formats.pictures import SMALL, Bytes, no_bytes, small, svg_picture
 
 ROOM = 0.06  # of the longer side, left free all round
 
 
-def write_thumbnail(built: Built, colours: dict[str, str], ground: str = "#e4dcc9") -> str:
+def write_thumbnail(
+    built: Built, colours: dict[str, str], ground: str = "#e4dcc9", pictures: Bytes = no_bytes, most: int = SMALL
+) -> str:
     """An SVG that fills whatever space it is shown in; empty designs give an empty picture.
 
-    `ground`: the surface's colour.
+    `ground`: the surface's colour. `pictures`: those that are printed; each is drawn with at most so many pixels.
     """
     if built.extent is None:
         return '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"></svg>\n'
@@ -23,6 +26,10 @@ def write_thumbnail(built: Built, colours: dict[str, str], ground: str = "#e4dcc
     for print_ in built.printed:
         fill = colours.get(print_.id, print_.material.colour)
         rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(print_.area, left, top, 2)}"/>')
+        found = {one.picture.picture: pictures(one.picture.picture) for one in print_.pictures}
+        hrefs = {identity: small(data, most) for identity, data in found.items() if data}
+        here = (one for one in print_.pictures if one.picture.picture in hrefs)
+        rows += [svg_picture(one, hrefs[one.picture.picture], left, top) for one in here]
     for layer in built.layers:
         if built.printed:  # the cut line alone: what is cut is what is printed on
             line = path_data(layer.kept, left, top, 2)

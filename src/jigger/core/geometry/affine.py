@@ -59,6 +59,11 @@ class Affine:
         return Affine(back.a, back.b, back.c, back.d, -x, -y)
 
     @property
+    def only_moves(self) -> bool:
+        """Whether it neither scales nor turns nor slants."""
+        return (self.a, self.b, self.c, self.d) == (1.0, 0.0, 0.0, 1.0)
+
+    @property
     def turned(self) -> float:
         """Degrees by which it turns what is level."""
         return math.degrees(math.atan2(self.c, self.a))

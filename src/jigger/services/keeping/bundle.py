@@ -1,4 +1,4 @@
-"""A design with all it is made of, as one file: its document, the fonts of its own and the picture it lies over."""
+"""A design with all it is made of, as one file: its document, the fonts of its own and its pictures."""
 
 import io
 import json
@@ -26,14 +26,14 @@ def bundled(house: House, identity: str) -> bytes:
             found = house.letter_case.data(font)
             if found and not house.letter_case.face(font).restricted:
                 archive.writestr(f"{FONTS}{font}", found)
-        if design.underlay and not house.pictures.lacks(design):
-            kept = house.pictures.one(design.underlay.picture)
+        for picture in sorted(design.pictures() - house.pictures.lacking(design)):
+            kept = house.pictures.one(picture)
             archive.writestr(f"{PICTURES}{kept.id} {kept.name}", kept.data)
     return out.getvalue()
 
 
 def unbundled(house: House, data: bytes) -> str:
-    """The id of the design that a bundle holds, its fonts and picture taken in first; a font that this house cleans
+    """The id of the design that a bundle holds, its fonts and pictures taken in first; a font that this house cleans
     otherwise has another id then. Raises CommandRefused, DesignRefused, and leaves the shelf as it was.
     """
     inside = _read(data)

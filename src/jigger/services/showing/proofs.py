@@ -1,11 +1,13 @@
 """Proofs: a design shown to its customer by a link that cannot be guessed, what they say to it, and its paper."""
 
 import secrets
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import resvg_py
 
 from jigger.core.design.building.built import Built
+from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.guide import PlacementGuide, write_scaled_guide, write_true_guide
@@ -115,14 +117,22 @@ def proof_sheet(workshop: Workshop, design: Design, said: str) -> ProofSheet:
     if built.extent is None or built.box is None:
         raise CommandRefused("Proof", "there is nothing in this design yet")
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-    areas = [(colours.get(one.id, one.material.colour), one.area) for one in built.printed]
+    areas = [
+        (colours.get(one.id, one.material.colour), one.area, here(workshop, one.pictures)) for one in built.printed
+    ]
     if not areas:
-        areas = [(colours.get(one.id, one.material.colour), one.kept) for one in built.layers]
+        areas = [(colours.get(one.id, one.material.colour), one.kept, []) for one in built.layers]
     surface = (design.surface.colour, built.surface) if design.surface and built.surface else None
     accepted = [f"{one.code.replace('-', ' ')}, because: {one.reason}" for one in design.accepted]
     return ProofSheet(
         design.name, said, built.extent, built.box, surface, areas, _rows(design, built), design.note, accepted
     )
+
+
+def here(workshop: Workshop, pictures: Iterable[PlacedPicture]) -> list[tuple[PlacedPicture, bytes]]:
+    """Those of some pictures that are here, with their bytes."""
+    found = ((one, workshop.pictures(one.picture.picture)) for one in pictures)
+    return [(one, data) for one, data in found if data]
 
 
 def _rows(design: Design, built: Built) -> list[tuple[str, str]]:
@@ -146,11 +156,11 @@ def placement_guide(workshop: Workshop, design: Design, scaled: bool = False) ->
     """Where the work lies on its surface: a PDF at true size over pages, or on one to scale. Raises CommandRefused."""
     sheet = proof_sheet(workshop, design, "")
     frame = sheet.surface[1].bounds if sheet.surface else None
-    guide = PlacementGuide(design.name, frame or sheet.work, sheet.work, tuple(region for _, region in sheet.areas))
+    guide = PlacementGuide(design.name, frame or sheet.work, sheet.work, tuple(region for _, region, _ in sheet.areas))
     return (write_scaled_guide if scaled else write_true_guide)(guide, FACE.read_bytes())
 
 
 def proof_png(workshop: Workshop, design: Design) -> bytes:
     """The same as PNG on white, PIXELS across."""
-    drawn = in_its_colours(workshop, design)
+    drawn = in_its_colours(workshop, design, PIXELS)
     return bytes(resvg_py.svg_to_bytes(svg_string=drawn, width=PIXELS, skip_system_fonts=True, background="#ffffff"))

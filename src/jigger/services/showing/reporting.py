@@ -11,6 +11,7 @@ from jigger.core.materials.rules import Material
 from jigger.services.edits.mending import offered
 from jigger.services.workshop import Workshop
 
+CLOSE = 1200  # pixels of a printed picture, where somebody looks at it
 PICTURE = 0.2  # mm a pixel: how finely the report's picture is drawn
 
 
@@ -24,11 +25,11 @@ class ReportPage:
     picture: str
 
 
-def in_its_colours(workshop: Workshop, design: Design) -> str:
-    """The work on its surface, as SVG."""
+def in_its_colours(workshop: Workshop, design: Design, most: int = CLOSE) -> str:
+    """The work on its surface, as SVG; printed pictures with at most so many pixels."""
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     ground = design.surface.colour if design.surface else "#f3eee2"
-    return write_thumbnail(workshop.display(design, PICTURE), colours, ground)
+    return write_thumbnail(workshop.display(design, PICTURE), colours, ground, workshop.pictures, most)
 
 
 def reported(workshop: Workshop, design: Design) -> ReportPage:

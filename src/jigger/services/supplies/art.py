@@ -33,10 +33,11 @@ SUFFIXES = ",".join(suffix for kind in ART_KINDS.values() for suffix in kind.suf
 def read_art(
     data: bytes, name: str, unit: str = "", under: bool = False, colours: int = 1,
     tracing: Mapping[str, float] | None = None, wide: float | None = None, token: str = "",
+    silhouette: bool = False,
 ) -> FoundArt:  # fmt: skip
     """What a file holds, by the suffix of its name. `unit`: of its numbers, where it says none; `colours` that a
-    picture is traced in, `tracing` and `wide`: see AsTraced. By its `token` WORKING says how far it is, and ends it.
-    Raises CommandRefused with the reason.
+    picture is traced in; `tracing`, `wide`, `silhouette`: see AsTraced. By its `token` WORKING says how far it is, and
+    ends it. Raises CommandRefused with the reason.
     """
     what = f"“{PurePath(name).name[:80]}”"
     try:
@@ -53,7 +54,7 @@ def read_art(
         kind.id,
         unit,
         "under" if under else "seen",
-        json.dumps(asdict(AsTraced(colours, dict(tracing or {}), wide))),
+        json.dumps(asdict(AsTraced(colours, dict(tracing or {}), wide, silhouette))),
     )
     if "refused" in said:
         raise CommandRefused(what, str(said["refused"]))
@@ -64,12 +65,17 @@ def read_art(
 def bring_in(found: FoundArt, name: str, material: str = FIRST, printed: bool = False) -> BringIn:
     """The edit that puts a file's art into a design, to be cut or `printed`."""
     parts = [ArtPart(colour=one.colour, group=one.group, outline=one.outline) for one in found.parts]
-    return BringIn(file=_titled(name), material=material, parts=parts, printed=printed)
+    return BringIn(file=titled(name), material=material, parts=parts, printed=printed)
+
+
+def print_picture(part: ArtPart, name: str, material: str = FIRST) -> BringIn:
+    """The edit that prints a picture in a design."""
+    return BringIn(file=titled(name), material=material, parts=[part], printed=True)
 
 
 def replace_art(design: Design, part: str, found: FoundArt, name: str) -> ReplaceArt:
-    """The edit that gives artwork another file's outline: what is there of its layer's colour, or all there is. Raises
-    CommandRefused.
+    """The edit that gives artwork another file's outline: what is there of its layer's colour, or all there is, and no
+    picture any more. Raises CommandRefused.
     """
     find_art(design, part)
     layer = next(layer for layer in design.layers if any(one.id == part for one in layer.all_parts()))
@@ -78,14 +84,14 @@ def replace_art(design: Design, part: str, found: FoundArt, name: str) -> Replac
     some = alike if len(found.parts) > 1 else list(found.parts)
     if len(some) != 1:
         words = f"it has {len(some)} parts in {colour}" if some else f"nothing in it is {colour}"
-        raise CommandRefused(f"“{_titled(name)}”", f"{words}; bring it in as new parts")
-    return ReplaceArt(part=part, file=_titled(name), outline=some[0].outline)
+        raise CommandRefused(f"“{titled(name)}”", f"{words}; bring it in as new parts")
+    return ReplaceArt(part=part, file=titled(name), outline=some[0].outline)
 
 
 def design_of(found: FoundArt, name: str, material: str = FIRST) -> Design:
     """A design of a file's art alone; its note says what was taken, changed and left. Raises DesignRefused."""
     layers = [Layer(id="layer1", material=material, colour=found.parts[0].colour)]
-    empty = Design(name=_titled(name), serial=1, layers=layers, note=_noted(found, name))
+    empty = Design(name=titled(name), serial=1, layers=layers, note=_noted(found, name))
     return bring_in(found, name, material).apply(empty)
 
 
@@ -93,7 +99,8 @@ def _noted(found: FoundArt, name: str) -> str:
     return "; ".join([f"Brought in from {PurePath(name).name}", *found.notes])[:2000]
 
 
-def _titled(name: str) -> str:
+def titled(name: str) -> str:
+    """What a file's art is called."""
     return " ".join(PurePath(name).stem.split())[:100] or "art"
 
 

@@ -185,8 +185,10 @@ def trial(request: Request, identity: str, form: Posted) -> Response:
 def art(request: Request, identity: str, file: PostedFile, name: PostedName, form: Posted) -> Response:
     """Art from a file, as new parts or in place of a part's; with a report of what was taken and left."""
     here = house(request)
-    found = read_art(file, name, form.get("unit", ""), form.get("under") == "true", read_colours(form))
     design = here.designs.open(identity).design
+    if other := here.pictures.in_place_of(design, form["part"], file, name) if form.get("part") else None:
+        return _edited(request, here.designs.edit(identity, other), form)
+    found = read_art(file, name, form.get("unit", ""), form.get("under") == "true", read_colours(form))
     if part := form.get("part"):
         opened = here.designs.edit(identity, replace_art(design, part, found, name))
     else:
@@ -243,7 +245,7 @@ def _bench(
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
     return render(
         request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
-        picture_lacks=here.pictures.lacks(design),
+        pictures_lacking=here.pictures.lacking(design),
         nodes=nodes,
         handles=None if letter or recipe.verb in UNSIZED else handles_view(design, built, several or (step,)),
         pulls=() if several or letter or recipe.verb in UNSIZED else pull_views(design, built, step, unit(request)),

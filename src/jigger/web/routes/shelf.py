@@ -136,7 +136,7 @@ def picture(workshop: Workshop, design: Design) -> str:
     """A small picture of a design, as SVG."""
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
     ground = design.surface.colour if design.surface else "#e4dcc9"
-    return write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground)
+    return write_thumbnail(workshop.display(design, fitted_pixel(workshop, design)), colours, ground, workshop.pictures)
 
 
 def _to_bench(request: Request, identity: str) -> Response:

@@ -6,6 +6,7 @@ import json
 from jigger.core.design.building.built import Problem
 from jigger.core.design.building.local import ENGINE, NOWHERE, Local, nothing
 from jigger.core.design.building.making import Making
+from jigger.core.design.building.pictured import Pictures, PlacedPicture
 from jigger.core.design.model.design import Artwork
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.leaf import Leaf
@@ -14,7 +15,7 @@ from jigger.core.geometry.curves.rows import from_rows
 
 
 def artwork(part: Artwork, making: Making, tol: float) -> Local:
-    """What its contours enclose; empty with a problem where that is nothing."""
+    """What its contours enclose, with its picture where it is printed; empty with a problem where that is nothing."""
     digest = hashlib.sha256(part.outline.encode()).hexdigest()
     key = ("artwork", ENGINE, tol, part.id, digest, part.scale)
 
@@ -25,4 +26,8 @@ def artwork(part: Artwork, making: Making, tol: float) -> Local:
     region = making.cache.get(key, make)
     if region.is_empty:
         return nothing(Problem("nothing-inside", part.id, f"“{part.title}” encloses nothing; bring its file in again"))
-    return Local(key, region, region.bounds or NOWHERE)
+    pictures: Pictures = ()
+    if part.picture and part.id in making.printed:
+        place = part.picture.place.then(Affine.scale(part.scale))
+        pictures = (PlacedPicture(part.id, part.picture, place, region),)
+    return Local(key, region, region.bounds or NOWHERE, pictures=pictures)

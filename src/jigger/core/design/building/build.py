@@ -12,6 +12,7 @@ from jigger.core.design.building.guard import SECONDS, Guard
 from jigger.core.design.building.local import DISPLAY, EXACT, NOWHERE, Local
 from jigger.core.design.building.making import Making
 from jigger.core.design.building.part_kinds import PARTS
+from jigger.core.design.building.pictured import mapped, within
 from jigger.core.design.building.placement import Ground, fitted_part, shift
 from jigger.core.design.building.references import build_order, chains, graph
 from jigger.core.design.building.spans import FollowSources, taken
@@ -77,9 +78,19 @@ class _Work:
         self.folds: dict[str, Fold] = {}
         self.ground = Ground(design, self.placed, chains(design))
         letters_taken, self.pieces_taken = taken(design)
+        printed = frozenset(part.id for layer in design.layers if layer.build == "print" for part in layer.all_parts())
         opened = {part.id: layer.build == "open" for layer in design.layers for part in layer.all_parts()}
         self.making = Making(
-            fonts, cache, tolerance, self.placed, self.keys, self.folds, FollowSources(design), letters_taken, opened
+            fonts,
+            cache,
+            tolerance,
+            self.placed,
+            self.keys,
+            self.folds,
+            FollowSources(design),
+            letters_taken,
+            opened,
+            printed,
         )
 
     def do(self, identity: str) -> None:
@@ -95,11 +106,11 @@ class _Work:
         ground = layer.ground_part
         parts = [part for part in layer.parts if part.id != ground]
         made = fold(parts, self.placed, self.keys, layer.build == "open", self.tolerance, self.cache)
-        region, key, problems = finished(
-            made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance
+        region, key, problems, pictures = finished(
+            made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance, made.pictures
         )
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
-        return Fold(key, region, made.emptied, left, (*made.problems, *problems))
+        return Fold(key, region, made.emptied, left, (*made.problems, *problems), pictures)
 
     def _part(self, part: AnyPart) -> tuple[BuiltPart, CacheKey]:
         def again(tolerance: float) -> Local:
@@ -108,10 +119,12 @@ class _Work:
         tol, cache = self.tolerance, self.cache
         fine = finer(part.finishes, tol)
         local = fitted_part(part, again(fine), self.ground, again, cache, fine)
-        region, key, problems = finished(local.region, local.key, part.finishes, part.id, part.title, cache, tol)
+        region, key, problems, pictures = finished(
+            local.region, local.key, part.finishes, part.id, part.title, cache, tol, local.pictures
+        )
         left = local.left
         if left is not None:
-            left, _, _ = finished(left, (*local.key, "left"), part.finishes, part.id, part.title, cache, tol)
+            left = finished(left, (*local.key, "left"), part.finishes, part.id, part.title, cache, tol).region
         left, problems = self._less_pieces(part.id, part.title, region, (*local.problems, *problems), left)
         dx, dy = shift(part, local, self.ground)
         text = local.text
@@ -124,6 +137,7 @@ class _Work:
             left=None if left is None else left.moved(dx, dy),
             tail=text.tail.moved(dx, dy) if text and text.tail else None, scaled=local.scaled,
             aside=text.aside if text else (),
+            pictures=mapped(pictures if left is None else within(pictures, left), Affine.move(dx, dy)),
         )  # fmt: skip
         if isinstance(part, Group):
             by = local.scaled.then(Affine.move(dx, dy))

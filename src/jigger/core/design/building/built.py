@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 
+from jigger.core.design.building.pictured import Pictures, mapped
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import Region
@@ -40,7 +41,7 @@ class BuiltPart:
     fonts at their sizes; known of exact builds only. `lying`: neighbours that lie on each other only by how they are
     spaced or moved. `left`: its area without what followers take, None where they take nothing; `tail` by itself.
     `scaled`: what its fit, and those of groups that hold it, did to it. `aside`: letters whose outline drawn by hand is
-    left aside, since they are other glyphs now.
+    left aside, since they are other glyphs now. `pictures`: what is seen of those that are printed in it.
     """
 
     id: str
@@ -60,6 +61,7 @@ class BuiltPart:
     tail: Region | None = None
     scaled: Affine = STAY
     aside: tuple[str, ...] = ()
+    pictures: Pictures = ()
 
     @property
     def given(self) -> Region:
@@ -74,19 +76,21 @@ class BuiltPart:
         """The part under a map that does not turn: with the group that holds it."""
         left, bottom, right, top = self.body
         (x0, y0), (x1, y1) = by.at(left, bottom), by.at(right, top)
+        pictures = mapped(self.pictures, by)
         if (by.a, by.d) == (1.0, 1.0):
             dx, dy = by.dx, by.dy
             return replace(
                 self, region=self.region.moved(dx, dy), body=(x0, y0, x1, y1),
                 origin=(self.origin[0] + dx, self.origin[1] + dy), left=self.left and self.left.moved(dx, dy),
                 tail=self.tail and self.tail.moved(dx, dy), spine=self.spine and self.spine.moved(dx, dy),
+                pictures=pictures,
             )  # fmt: skip
         flat = Affine(by.a, by.b, by.c, by.d)
         return replace(
             self, region=self.region.mapped(by), body=(x0, y0, x1, y1), origin=by.at(*self.origin),
             letters=tuple(SetLetter(one.letter, one.region.mapped(flat), turn=one.turn) for one in self.letters),
             left=self.left and self.left.mapped(by), tail=self.tail and self.tail.mapped(by),
-            spine=self.spine and self.spine.mapped(by), scaled=self.scaled.then(flat),
+            spine=self.spine and self.spine.mapped(by), scaled=self.scaled.then(flat), pictures=pictures,
         )  # fmt: skip
 
     @property
@@ -139,12 +143,15 @@ class BuiltLayer:
 
 @dataclass(frozen=True)
 class PrintedLayer:
-    """A layer that is printed and not cut: its area, and problems of its joins and finishes."""
+    """A layer that is printed and not cut: its area, problems of its joins and finishes, and the pictures in it, from
+    the undermost.
+    """
 
     id: str
     material: Material
     area: Region
     problems: tuple[Problem, ...] = ()
+    pictures: Pictures = ()
 
 
 @dataclass(frozen=True)

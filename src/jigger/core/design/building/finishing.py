@@ -3,21 +3,36 @@
 import math
 from collections.abc import Sequence
 from functools import partial
+from typing import NamedTuple
 
 from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import Problem
 from jigger.core.design.building.guard import weighed
 from jigger.core.design.building.local import ENGINE, EXACT
+from jigger.core.design.building.pictured import Pictures, mapped, within
 from jigger.core.design.finishes.base import Doing, FinishBase
 from jigger.core.design.finishes.table import FINISHES
+from jigger.core.errors import TooLarge
 from jigger.core.geometry.area.region import Region
+
+MOST_PICTURES = 1000  # copies of pictures in one part, group or layer
+
+
+class Finished(NamedTuple):
+    """The region, what it depends on now, what could not be done, and what is seen of pictures in it."""
+
+    region: Region
+    key: CacheKey
+    problems: tuple[Problem, ...]
+    pictures: Pictures
 
 
 def finished(
-    region: Region, key: CacheKey, finishes: Sequence[FinishBase], owner: str, title: str, cache: Cache, tol: float
-) -> tuple[Region, CacheKey, tuple[Problem, ...]]:
-    """The region after its finishes, what it depends on now, and what could not be done; each step is cached by what
-    came before it, so an edit does only the later ones again.
+    region: Region, key: CacheKey, finishes: Sequence[FinishBase], owner: str, title: str, cache: Cache, tol: float,
+    pictures: Pictures = (),
+) -> Finished:  # fmt: skip
+    """The region after its finishes; each step is cached by what came before it, so an edit does only the later ones
+    again.
     """
     problems = []
     shown = [finish for finish in finishes if not finish.hidden]
@@ -31,6 +46,10 @@ def finished(
         said = tuple(one.model_dump_json(exclude={"id", "hidden"}) for one in (finish, *own))
         before, key = region, ("finish", ENGINE, fine, key, *said)
         region, lost = cache.get(key, partial(_done, before, finish, own, cache, fine))
+        if pictures:
+            pictures, left = _carried(pictures, before, finish, own, cache, fine)
+            if left:
+                problems.append(left_behind(owner, title, finish.kind))
         if lost:
             problems.append(lost_pieces(lost, owner, title))
         elif region.is_empty and not before.is_empty:
@@ -39,7 +58,19 @@ def finished(
     if waiting:
         words = f"the outline of row {waiting[0].of_row} of “{title}” is of no row: no repeat after it makes as many"
         problems.append(Problem("no-such-row", owner, words, slight=True))
-    return region, key, tuple(problems)
+    return Finished(region, key, tuple(problems), within(pictures, region))
+
+
+def _carried(
+    pictures: Pictures, region: Region, finish: FinishBase, own: Sequence[FinishBase], cache: Cache, tol: float
+) -> tuple[Pictures, bool]:
+    """Pictures in a region after one finish of it, and whether they are left behind as it is no map for them."""
+    copies = FINISHES[finish.kind].copied(finish, _doing(region, own, cache, tol))
+    if copies is None:
+        return (), True
+    if len(copies) * len(pictures) > MOST_PICTURES:
+        raise TooLarge(float(len(copies) * len(pictures)), MOST_PICTURES)
+    return tuple(one for area, by in copies for one in mapped(within(pictures, area), by)), False
 
 
 def _take_rows(waiting: list[FinishBase], finish: FinishBase) -> list[FinishBase]:
@@ -64,13 +95,24 @@ def _done(
     """The region after one finish, `own` ones of the rows it makes with it, and how many pieces that it names were not
     found.
     """
+    made, lost = FINISHES[finish.kind].done(finish, _doing(region, own, cache, tol))
+    return weighed(made), lost
+
+
+def _doing(region: Region, own: Sequence[FinishBase], cache: Cache, tol: float) -> Doing:
+    """What a finish is done to, with the `own` finishes of the rows it makes."""
     rows: dict[int, Region] = {}
     for one in own:
         row = one.of_row - 1
         made, _ = FINISHES[one.kind].done(one, Doing(rows.get(row, region), {}, cache, tol))
         rows[row] = weighed(made)
-    made, lost = FINISHES[finish.kind].done(finish, Doing(region, rows, cache, tol))
-    return weighed(made), lost
+    return Doing(region, rows, cache, tol)
+
+
+def left_behind(owner: str, title: str, kind: str) -> Problem:
+    """What is said where a picture cannot go where a finish takes its part."""
+    words = f"the picture in “{title}” cannot follow its {kind}: the areas are printed in their layer's colour instead"
+    return Problem("picture-left", owner, words)
 
 
 def lost_pieces(lost: int, owner: str, title: str) -> Problem:

@@ -9,6 +9,7 @@ from jigger.core.cache import Cache, CacheKey
 from jigger.core.design.building.built import BuiltPart, Problem
 from jigger.core.design.building.guard import weighed
 from jigger.core.design.building.local import ENGINE
+from jigger.core.design.building.pictured import Pictures, under, within
 from jigger.core.design.model.design import AnyPart, Join, Lettering, letters_of
 from jigger.core.geometry.area.region import EMPTY, Region, union
 from jigger.core.joinery.joins.join import Layered, Meeting, Met
@@ -20,7 +21,7 @@ class Fold:
     """What parts are folded to. `emptied`: parts whose join left nothing of what was there.
 
     `left`: the region without the pieces that followers take, None where they take none. `problems`: of joins and
-    finishes.
+    finishes. `pictures`: what is seen of those that are printed in it.
     """
 
     key: CacheKey
@@ -28,6 +29,7 @@ class Fold:
     emptied: tuple[str, ...] = ()
     left: Region | None = None
     problems: tuple[Problem, ...] = ()
+    pictures: Pictures = ()
 
     @property
     def given(self) -> Region:
@@ -48,8 +50,19 @@ def fold(parts: Sequence[AnyPart], placed: dict[str, BuiltPart], keys: dict[str,
         step = cache.get(key, partial(_joined, before, steps, placed, opened, tol, cache))
         gone = (steps[0].id,) if step.region.is_empty and not before.is_empty else ()
         problems = (*made.problems, _stays(steps[0], step)) if step.held else made.problems
-        made = Fold(key, step.region, (*made.emptied, *gone), problems=problems)
-    return made
+        pictures = made.pictures
+        for part in steps:
+            pictures = _lain_over(pictures, part, placed[part.id], before)
+        made = Fold(key, step.region, (*made.emptied, *gone), problems=problems, pictures=pictures)
+    return replace(made, pictures=within(made.pictures, made.region)) if made.pictures else made
+
+
+def _lain_over(pictures: Pictures, part: AnyPart, result: BuiltPart, before: Region) -> Pictures:
+    """Those of what is built and of a part that is joined to it, which lies over it or under it."""
+    if JOINS[part.join.kind].roles and part.join.role == "under":
+        return (*under(result.pictures, before), *pictures)
+    hidden = pictures and JOINS[part.join.kind].hides
+    return (*(under(pictures, result.given) if hidden else pictures), *result.pictures)
 
 
 def _run(part: AnyPart) -> str:

@@ -15,4 +15,5 @@ def grouped(group: Group, making: Making, tol: float) -> Local:
     problems = [*made.problems, *(emptied(identity, titles[identity]) for identity in made.emptied)]
     if not group.parts:
         problems.append(Problem("empty-group", group.id, f"“{group.title}” holds nothing; put parts into it"))
-    return Local(("group", made.key), made.region, made.region.bounds or NOWHERE, None, tuple(problems))
+    return Local(("group", made.key), made.region, made.region.bounds or NOWHERE, None, tuple(problems),
+                 pictures=made.pictures)  # fmt: skip

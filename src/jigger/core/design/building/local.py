@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from jigger.core.cache import CacheKey
 from jigger.core.design.building.built import Problem
+from jigger.core.design.building.pictured import Pictures
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region
 from jigger.core.geometry.boxes import Box
@@ -19,8 +20,8 @@ NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)
 class Local:
     """A part before it is placed: its area, its body box, and what went wrong.
 
-    `left`: its area without the letters that followers take, None where none do. `scaled`: what
-    its fit did to it.
+    `left`: its area without the letters that followers take, None where none do. `pictures`: those that
+    are printed in it. `scaled`: what its fit did to it.
     """
 
     key: CacheKey
@@ -33,6 +34,7 @@ class Local:
     thin: float | None = None
     lying: tuple[tuple[str, str], ...] = ()
     left: Region | None = None
+    pictures: Pictures = ()
     scaled: Affine = STAY
 
 

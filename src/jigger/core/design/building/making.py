@@ -14,7 +14,7 @@ class Making:
     """`placed`, `keys`, `folds`: parts in place, what each depends on, and folded layers, as far as they are built.
 
     `sources`: where all that can be followed is. `letters_taken`: by lettering part those that followers take.
-    `opened`: whether a part's layer opens its letters.
+    `opened`: whether a part's layer opens its letters; `printed`: the parts whose layer is printed.
     """
 
     fonts: Fonts
@@ -26,3 +26,4 @@ class Making:
     sources: FollowSources
     letters_taken: dict[str, frozenset[str]]
     opened: dict[str, bool]
+    printed: frozenset[str]

@@ -8,6 +8,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.built import BuiltPart
 from jigger.core.design.building.local import EXACT, NOWHERE, Local
 from jigger.core.design.building.parts import shape_of
+from jigger.core.design.building.pictured import mapped
 from jigger.core.design.model.design import AnyPart, Design, Follower, Group, Lettering, Shape
 from jigger.core.design.model.placing import Edge, PartSet, Place
 from jigger.core.geometry.affine import Affine
@@ -84,7 +85,8 @@ def fitted_part(
 
     region, text, rest = cache.get(key, make)
     thin = None if local.thin is None else local.thin * min(across, up)
-    return replace(local, key=key, region=region, body=body, text=text, thin=thin, left=rest, scaled=by)
+    return replace(local, key=key, region=region, body=body, text=text, thin=thin, left=rest, scaled=by,
+                   pictures=mapped(local.pictures, by))  # fmt: skip
 
 
 def _scaled(text: Typeset, by: Affine, body: Box) -> Typeset:

@@ -11,6 +11,7 @@ from jigger.core.design.building.built import BuiltLayer, BuiltPart, PrintedLaye
 from jigger.core.design.building.fold import Fold
 from jigger.core.design.building.guard import Guard
 from jigger.core.design.building.local import ENGINE
+from jigger.core.design.building.pictured import within
 from jigger.core.design.model.design import Design, GroundPart, Layer, Relation
 from jigger.core.geometry.area.region import EMPTY, Region, difference
 from jigger.core.joinery.bridges.bridging import Held, hold
@@ -77,8 +78,10 @@ def built_layers(
 def printed_layers(design: Design, folds: dict[str, Fold]) -> tuple[PrintedLayer, ...]:
     """Every layer that is printed and not hidden."""
     return tuple(
-        PrintedLayer(layer.id, design.material(layer.material), folds[layer.id].given, folds[layer.id].problems)
-        for layer in design.layers
+        PrintedLayer(
+            layer.id, design.material(layer.material), made.given, made.problems, within(made.pictures, made.given)
+        )
+        for layer, made in ((layer, folds[layer.id]) for layer in design.layers)
         if layer.build == "print" and not layer.hidden
     )
 

@@ -8,6 +8,7 @@ from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import MOST_OUTLINE, Artwork, Design, Layer
 from jigger.core.design.model.fields import Colour, Element
 from jigger.core.design.model.find import find_part, refuse_locked
+from jigger.core.design.model.pictured import PrintedPicture
 from jigger.core.design.model.placing import Place
 from jigger.core.errors import CommandRefused
 from jigger.core.joinery.cleaned_art import CleanedArt, cleaned_up
@@ -18,11 +19,14 @@ MOST_PARTS = 100  # that one file becomes
 
 
 class ArtPart(Element):
-    """All of one colour in one group of a file; `outline` as in Artwork, about the middle of the whole file's art."""
+    """All of one colour in one group of a file; `outline` and `picture` as in Artwork, about the middle of the whole
+    file's art.
+    """
 
     colour: Colour
     group: Annotated[str, Field(max_length=80)] = ""
     outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
+    picture: PrintedPicture | None = None
 
 
 class BringIn(Edit):
@@ -44,7 +48,7 @@ class BringIn(Edit):
             home.parts.append(
                 Artwork(
                     id=design.fresh("part"), name=name, outline=one.outline, file=self.file,
-                    place=Place(on=on, by="origin"),
+                    place=Place(on=on, by="origin"), picture=one.picture,
                 )
             )  # fmt: skip
 
@@ -105,19 +109,20 @@ def find_art(design: Design, identity: str) -> Artwork:
 
 
 class ReplaceArt(Edit):
-    """Another file's outline for artwork; its place, size, join and finishes stay."""
+    """Another file's outline for artwork, and its picture if it has one; its place, size, join and finishes stay."""
 
     do: Literal["replace art"] = "replace art"
     part: str
     file: Annotated[str, Field(max_length=200)]
     outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
+    picture: PrintedPicture | None = None
 
     def _change(self, design: Design) -> None:
         refuse_locked(design, self.part)
         part = find_art(design, self.part)
         if part.name.startswith(part.file):
             part.name = self.file
-        part.outline, part.file = self.outline, self.file
+        part.outline, part.file, part.picture = self.outline, self.file, self.picture
 
     def label(self, design: Design) -> str:
         return "other artwork"

@@ -8,18 +8,22 @@ from jigger.core.design.edits.base import Edit
 from jigger.core.design.model.design import MOST_OUTLINE, Artwork, Design, Layer, Stroke
 from jigger.core.design.model.fields import Element
 from jigger.core.design.model.find import find_part, home_of, refuse_locked, title_of
+from jigger.core.design.model.pictured import PrintedPicture
 from jigger.core.design.model.placing import Place
 from jigger.core.design.model.strokes import DrawnPath, Pen, StrokeCourse
 from jigger.core.errors import CommandRefused
 
+MOST_COPIES = 20
+
 
 class Copied(Element):
-    """An area as drawn paths, or where it is art as contours (see Artwork), in document mm."""
+    """An area as drawn paths, or where it is art as contours with its picture (see Artwork), in document mm."""
 
     name: Annotated[str, Field(max_length=200)]
     paths: Annotated[list[DrawnPath], Field(max_length=2000)] = []
     outline: Annotated[str, Field(max_length=MOST_OUTLINE)] = ""
     file: Annotated[str, Field(max_length=200)] = ""
+    picture: PrintedPicture | None = None
 
 
 class CopyOut(Edit):
@@ -27,7 +31,7 @@ class CopyOut(Edit):
 
     do: Literal["copy out"] = "copy out"
     of: str
-    copies: Annotated[list[Copied], Field(min_length=1, max_length=20)]
+    copies: Annotated[list[Copied], Field(min_length=1, max_length=MOST_COPIES)]
 
     def _change(self, design: Design) -> None:
         made = [self._made(design, one) for one in self.copies]
@@ -53,7 +57,8 @@ class CopyOut(Edit):
     def _made(self, design: Design, one: Copied) -> Stroke | Artwork:
         place, identity = Place(by="origin"), design.fresh("part")
         if one.outline:
-            return Artwork(id=identity, name=one.name, place=place, outline=one.outline, file=one.file)
+            return Artwork(id=identity, name=one.name, place=place, outline=one.outline, file=one.file,
+                           picture=one.picture)  # fmt: skip
         course = StrokeCourse(kind="path", paths=one.paths)
         return Stroke(id=identity, name=one.name, place=place, course=course, pen=Pen(filled=True))
 

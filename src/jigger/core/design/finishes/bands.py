@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Strip, pairs
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Strip, pairs, stays
 from jigger.core.design.model.fields import Degrees
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.finishes.bands import banded
@@ -25,4 +25,4 @@ def _done(finish: Bands, doing: Doing) -> tuple[Region, int]:
     return banded(doing.region, pairs(finish.strips), finish.by, finish.angle), 0
 
 
-KIND = FinishKind("bands", Bands, _done)
+KIND = FinishKind("bands", Bands, _done, stays)

@@ -11,7 +11,15 @@ from pydantic import Field
 
 from jigger.core.cache import Cache
 from jigger.core.design.model.fields import Element, Id, Offset
+from jigger.core.geometry.affine import STAY
 from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.finishes.copies import Copy
+
+
+def stays(finish: Any, doing: "Doing") -> list[Copy]:
+    """What is there stays where it is."""
+    return [(doing.region, STAY)]
+
 
 Share = Annotated[float, Field(ge=0, le=1)]
 
@@ -65,6 +73,7 @@ class Doing:
 class FinishKind:
     """`model`: what the document says. `done`: the region after it, and how many pieces that it names were not found.
 
+    `copied`: what of the region it copies, and where it takes each copy, in order; None where that is no such map.
     `begun`: what a new one starts from, with the least opening of its material, mm. `offered`: it is added from a list
     of finishes; others come about in another way. `letters_stay`: letters are still what they were after it.
     """
@@ -72,6 +81,7 @@ class FinishKind:
     id: str
     model: type[FinishBase]
     done: Callable[[Any, Doing], tuple[Region, int]]
+    copied: Callable[[Any, Doing], list[Copy] | None] = lambda finish, doing: None
     begun: Callable[[Any, float], None] = lambda finish, opening: None
     offered: bool = True
     letters_stay: bool = False

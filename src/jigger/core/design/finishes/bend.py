@@ -2,10 +2,11 @@
 
 from typing import Literal
 
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, stays
 from jigger.core.design.model.lettering import Form
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.warp import warped_region
+from jigger.core.joinery.finishes.copies import Copy
 from jigger.core.lettering import forms
 
 
@@ -17,8 +18,7 @@ class Bend(FinishBase):
 
 
 def _done(finish: Bend, doing: Doing) -> tuple[Region, int]:
-    region, box = doing.region, doing.region.bounds
-    form = forms.BendForm(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
+    region, box, form = doing.region, doing.region.bounds, _form(finish)
     if box is None or form.straight:
         return region, 0
     left, foot, right, top = box
@@ -27,8 +27,16 @@ def _done(finish: Bend, doing: Doing) -> tuple[Region, int]:
     return warped_region(region.moved(0.0, -foot), by, forms.FIT, doing.tolerance).moved(0.0, foot), 0
 
 
+def _copied(finish: Bend, doing: Doing) -> list[Copy] | None:
+    return stays(finish, doing) if _form(finish).straight else None
+
+
+def _form(finish: Bend) -> forms.BendForm:
+    return forms.BendForm(*(getattr(finish.form, name) for name in ("bend", "swell", "ripple", "waves", "taper")))
+
+
 def _begun(finish: Bend, opening: float) -> None:
     finish.form.bend = 40.0
 
 
-KIND = FinishKind("bend", Bend, _done, _begun)
+KIND = FinishKind("bend", Bend, _done, _copied, _begun)

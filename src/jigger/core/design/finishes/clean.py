@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, stays
 from jigger.core.design.model.fields import Measure
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.finishes import cleaning
@@ -32,4 +32,4 @@ def _begun(finish: Clean, opening: float) -> None:
     finish.inlets, finish.specks = 1.0, 1.0
 
 
-KIND = FinishKind("clean", Clean, _done, _begun, letters_stay=True)
+KIND = FinishKind("clean", Clean, _done, stays, _begun, letters_stay=True)

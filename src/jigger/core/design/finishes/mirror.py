@@ -7,6 +7,7 @@ from jigger.core.design.model.fields import Offset
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import middle
 from jigger.core.joinery.finishes import copies
+from jigger.core.joinery.finishes.copies import Copy, laid
 
 
 class Mirror(FinishBase):
@@ -25,12 +26,16 @@ class Mirror(FinishBase):
 
 
 def _done(finish: Mirror, doing: Doing) -> tuple[Region, int]:
+    return laid(_copied(finish, doing)), 0
+
+
+def _copied(finish: Mirror, doing: Doing) -> list[Copy]:
     region, box = doing.region, doing.region.bounds
     if box is None or finish.axis == "beyond":
-        return copies.mirrored(region, finish.side, copies.beyond(region, finish.side, finish.gap), finish.alone), 0
+        return copies.mirrored(region, finish.side, copies.beyond(region, finish.side, finish.gap), finish.alone)
     x, y = middle(box)
     line = finish.at if finish.axis == "point" else x if finish.side in ("left", "right") else y
-    return copies.mirrored(region, finish.side, line, finish.alone, finish.crossing == "clipped"), 0
+    return copies.mirrored(region, finish.side, line, finish.alone, finish.crossing == "clipped")
 
 
-KIND = FinishKind("mirror", Mirror, _done)
+KIND = FinishKind("mirror", Mirror, _done, _copied)

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jigger.core.design.building.guard import affordable
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, stays
 from jigger.core.design.model.fields import Measure
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.finishes import rounds
@@ -50,4 +50,4 @@ def _begun(finish: Outline, opening: float) -> None:
     finish.holes, finish.close = "close", opening
 
 
-KIND = FinishKind("outline", Outline, _done, _begun)
+KIND = FinishKind("outline", Outline, _done, stays, _begun)

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Share
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Share, stays
 from jigger.core.design.model.fields import Element
 from jigger.core.geometry.area.region import EMPTY, Region, union
 from jigger.core.joinery.pieces.naming import Named, found_again
@@ -49,4 +49,4 @@ def picked(region: Region, names: Sequence[Named], keep: bool) -> tuple[Region, 
     return union(pieces) if pieces else EMPTY, found.count(None)
 
 
-KIND = FinishKind("pick", Pick, _done, offered=False, letters_stay=True)
+KIND = FinishKind("pick", Pick, _done, stays, offered=False, letters_stay=True)

@@ -9,6 +9,7 @@ from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, Stri
 from jigger.core.design.model.fields import Degrees, Measure, Offset
 from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.finishes import copies
+from jigger.core.joinery.finishes.copies import Copy, laid
 
 
 class Repeat(FinishBase):
@@ -38,13 +39,16 @@ class Repeat(FinishBase):
 
 
 def _done(finish: Repeat, doing: Doing) -> tuple[Region, int]:
+    affordable((finish.count if finish.form == "circle" else finish.rows * finish.columns) * doing.region.vertex_count)
+    return laid(_copied(finish, doing)), 0
+
+
+def _copied(finish: Repeat, doing: Doing) -> list[Copy]:
     region = doing.region
-    affordable((finish.count if finish.form == "circle" else finish.rows * finish.columns) * region.vertex_count)
     if finish.form == "circle":
-        made = copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
-        return made, 0
+        return copies.circle(region, finish.count, finish.radius, finish.sweep, finish.start, finish.upright)
     keeps = pairs(finish.keeps)
-    return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, keeps, doing.rows), 0
+    return copies.grid(region, finish.rows, finish.columns, finish.gap_x, finish.gap_y, keeps, doing.rows)
 
 
-KIND = FinishKind("repeat", Repeat, _done)
+KIND = FinishKind("repeat", Repeat, _done, _copied)

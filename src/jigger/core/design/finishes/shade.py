@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
+from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind, stays
 from jigger.core.design.model.fields import Measure, Offset
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.joinery.finishes import shades
@@ -31,4 +31,4 @@ def _done(finish: Shade, doing: Doing) -> tuple[Region, int]:
     return union((region, thrown)), 0
 
 
-KIND = FinishKind("shade", Shade, _done)
+KIND = FinishKind("shade", Shade, _done, stays)

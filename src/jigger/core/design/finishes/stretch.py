@@ -9,6 +9,7 @@ from jigger.core.design.finishes.base import Doing, FinishBase, FinishKind
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import middle
+from jigger.core.joinery.finishes.copies import Copy, laid
 
 Times = Annotated[float, Field(ge=0.02, le=50)]
 
@@ -27,17 +28,18 @@ class Stretch(FinishBase):
 
 
 def _done(finish: Stretch, doing: Doing) -> tuple[Region, int]:
-    region, box = doing.region, doing.region.bounds
-    if box is None:
-        return region, 0
-    x, y = middle(box)
+    return (doing.region if doing.region.is_empty else laid(_copied(finish, doing))), 0
+
+
+def _copied(finish: Stretch, doing: Doing) -> list[Copy]:
+    x, y = middle(doing.region.bounds or (0.0, 0.0, 0.0, 0.0))
     lean = Affine(b=math.tan(math.radians(finish.slant)))
     by = Affine.move(-x, -y).then(Affine.scale(finish.across, finish.up)).then(lean).then(Affine.move(x, y))
-    return region.mapped(by), 0
+    return [(doing.region, by)]
 
 
 def _begun(finish: Stretch, opening: float) -> None:
     finish.across = 1.2
 
 
-KIND = FinishKind("stretch", Stretch, _done, _begun)
+KIND = FinishKind("stretch", Stretch, _done, _copied, _begun)

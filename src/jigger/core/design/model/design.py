@@ -15,6 +15,7 @@ from jigger.core.design.finishes.table import FINISHES
 from jigger.core.design.model import strokes
 from jigger.core.design.model.fields import Colour, Element, Id, Measure, Name, Size, one_of
 from jigger.core.design.model.lettering import Course, Form, Frame, Line, Tail
+from jigger.core.design.model.pictured import PrintedPicture
 from jigger.core.design.model.placing import Fit, PartSet, Place
 from jigger.core.design.model.surface import Guide as Guide
 from jigger.core.design.model.surface import Surface as Surface
@@ -171,7 +172,8 @@ class Artwork(PartBase):
     """What others made: areas brought in from a file, in the part's own coordinates, `scale` times as large.
 
     `outline`: JSON, each contour as rows of numbers (see geometry.curves.rows), outer ones counter-clockwise and holes
-    clockwise, none crossing another; mm. `file`: what it came from.
+    clockwise, none crossing another; mm. `file`: what it came from; `picture`: what is printed within its outline,
+    where its layer is printed, in place of the layer's colour.
     """
 
     kind: Literal["artwork"] = "artwork"
@@ -179,6 +181,7 @@ class Artwork(PartBase):
     outline: Annotated[str, Field(max_length=MOST_OUTLINE)]
     file: Annotated[str, Field(max_length=200)] = ""
     scale: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
+    picture: PrintedPicture | None = None
 
     @property
     def title(self) -> str:
@@ -336,6 +339,11 @@ class Design(Element):
     def parts(self) -> list[AnyPart]:
         """Every part, those of groups included, each group before what it holds."""
         return [part for layer in self.layers for part in layer.all_parts()]
+
+    def pictures(self) -> frozenset[str]:
+        """Those it lies over or prints, by the hash of their bytes."""
+        printed = {part.picture.picture for part in self.parts() if isinstance(part, Artwork) and part.picture}
+        return frozenset(printed | ({self.underlay.picture} if self.underlay else set()))
 
     def hidden_parts(self) -> set[str]:
         """Parts that are not cut: hidden themselves, or in a hidden group or layer."""

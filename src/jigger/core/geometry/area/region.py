@@ -164,6 +164,10 @@ class Region:
             as_polygons(area), lambda: tuple(trace.mapped(by, _mapped(trace.points, by)) for trace in self.traces)
         )
 
+    def taken(self, by: Affine) -> Region:
+        """Mapped; where that is only a move, moved, so that arcs stay arcs."""
+        return self.moved(round(by.dx, GRID_PLACES), round(by.dy, GRID_PLACES)) if by.only_moves else self.mapped(by)
+
     def openings(self, under: float = np.inf) -> list[tuple[float, tuple[float, float]]]:
         """Every enclosed opening of less than an area: its own in mm², and a point in it."""
         holes = [hole for ring in self.hole_rings() if (hole := Polygon(ring)).area < under]

@@ -150,4 +150,5 @@ JOIN = JoinKind(
     "What runs into its letters stops there: nothing is left in counters and mouths.",
     "adds",
     _done,
+    hides=True,
 )

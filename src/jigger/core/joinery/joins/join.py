@@ -59,7 +59,8 @@ class Met:
 class JoinKind:
     """`title`: in a list of joins; `words`: what it does, in a sentence. `gap`: what its measure is called where
     letters are kept, and where they are opened; None where it has none. `roles`: it asks what lies over what.
-    `together`: parts that follow each other with this join are joined at once.
+    `hides`: its ink lies over that of what is there. `together`: parts that follow each other with this join are joined
+    at once.
     """
 
     id: str
@@ -69,4 +70,5 @@ class JoinKind:
     done: Callable[[Meeting], Met]
     gap: tuple[str, str] | None = None
     roles: bool = False
+    hides: bool = False
     together: bool = False

@@ -13,4 +13,4 @@ def _done(m: Meeting) -> Met:
     return Met(union([m.built, *m.parts]))
 
 
-JOIN = JoinKind("weld", "weld", "Becomes one with what is there.", "adds", _done, together=True)
+JOIN = JoinKind("weld", "weld", "Becomes one with what is there.", "adds", _done, hides=True, together=True)

@@ -37,4 +37,5 @@ JOIN = JoinKind(
     _done,
     gap=("Relief", "Relief"),
     roles=True,
+    hides=True,
 )

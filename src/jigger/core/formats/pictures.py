@@ -1,0 +1,90 @@
+"""Pictures as files take them: upright, in the colours that screens and presses read, or small within an SVG."""
+
+from __future__ import annotations
+
+import base64
+import hashlib
+import io
+from collections.abc import Callable
+
+from PIL import Image, ImageCms, ImageOps
+
+from jigger.core.design.building.pictured import PlacedPicture
+from jigger.core.formats.paths import path_data
+from jigger.core.geometry.affine import Affine
+
+Bytes = Callable[[str], bytes | None]  # of a picture, by the hash of them; None where it is not here
+
+
+def no_bytes(_: str) -> bytes | None:
+    """Where no pictures are kept."""
+    return None
+
+
+SMALL = 320  # pixels on the longer side, where nobody looks closely
+TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3)
+
+
+def upright(data: bytes) -> Image.Image:
+    """A PNG or JPEG as it is to be seen: turned as its notes say, grey or sRGB, with what is clear in it."""
+    image = ImageOps.exif_transpose(Image.open(io.BytesIO(data), formats=("PNG", "JPEG")))
+    profile = image.info.get("icc_profile")
+    if image.mode.startswith("I"):  # 16 bits of grey
+        return image.point(lambda value: value / 256).convert("L")
+    clear = image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info
+    if image.mode == "P" or image.mode == "PA":
+        image = image.convert("RGBA" if clear else "RGB")
+    if profile and image.mode in ("RGB", "RGBA", "CMYK", "L"):
+        image = _as_screens_read(image, profile)
+    return image.convert("RGBA") if clear else image if image.mode in ("L", "RGB", "CMYK") else image.convert("RGB")
+
+
+def _as_screens_read(image: Image.Image, profile: bytes) -> Image.Image:
+    """In sRGB; as it is where its profile cannot be read or is of another kind of colour."""
+    try:
+        given = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        mode = "RGBA" if image.mode == "RGBA" else "RGB"
+        found = ImageCms.profileToProfile(image, given, ImageCms.createProfile("sRGB"), outputMode=mode)
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        return image
+    return found or image
+
+
+def is_plain_jpeg(data: bytes) -> bool:
+    """Whether its bytes can be taken as they are: a JPEG that lies upright, of no colours of its own."""
+    with Image.open(io.BytesIO(data), formats=("PNG", "JPEG")) as image:
+        turned = image.getexif().get(TURNED, 1) != 1
+        return image.format == "JPEG" and not turned and "icc_profile" not in image.info and image.mode != "CMYK"
+
+
+def small(data: bytes, most: int = SMALL) -> str:
+    """A data address of a picture at most so many pixels wide and high."""
+    image = upright(data)
+    image.thumbnail((most, most))
+    out = io.BytesIO()
+    if image.mode == "RGBA":
+        image.save(out, "PNG")
+    else:
+        image.convert("RGB").save(out, "JPEG", quality=88)
+    kind = "png" if image.mode == "RGBA" else "jpeg"
+    return f"data:image/{kind};base64,{base64.b64encode(out.getvalue()).decode()}"
+
+
+def svg_picture(one: PlacedPicture, href: str, left: float, top: float) -> str:
+    """A picture with what is seen of it as SVG, y down from `top` and x from `left`, mm."""
+    clip = path_data(one.seen, left, top, 3)
+    name = "seen-" + hashlib.sha256(f"{clip} {one.picture.picture}".encode()).hexdigest()[:16]
+    wide, high = one.picture.wide, one.picture.high
+    return (
+        f'<clipPath id="{name}"><path clip-rule="evenodd" d="{clip}"/></clipPath><g clip-path="url(#{name})">'
+        f'<image href="{href}" width="{wide}" height="{high}" preserveAspectRatio="none" '
+        f'transform="{svg_transform(one.place, high, left, top)}"/></g>'
+    )
+
+
+def svg_transform(place: Affine, high: int, left: float = 0.0, top: float = 0.0) -> str:
+    """Of a picture of so many pixels up: from them, y down from its upper left corner, to mm from `left`, down from
+    `top`. `place`: from pixels, y up from its lower left corner, to mm, y up.
+    """
+    to = Affine(d=-1.0, dy=high).then(place).then(Affine(d=-1.0, dx=-left, dy=top))
+    return f"matrix({' '.join(f'{value:.6g}' for value in (to.a, to.c, to.b, to.d, to.dx, to.dy))})"
