@@ -111,6 +111,18 @@ def test_a_picture_is_traced_on_its_preview_and_laid_underneath(bench: Bench, tm
     art = design_of(bench, identity).parts()[-1]
     assert isinstance(art, Artwork)
     page.go_back()
+    page.locator("#p-take").select_option(label="the picture itself, without its ground")
+    expect(page.locator(".traced-figures")).to_contain_text("pixels an inch")
+    expect(page.get_by_text("Bring the areas in")).not_to_be_visible()
+    page.get_by_text("Print the picture").click()
+    page.wait_for_url("**/designs/*")
+    bench.shows(bench.house.designs.open(identity).seq)
+    printed = next(one for one in design_of(bench, identity).layers if one.build == "print").parts[0]
+    assert isinstance(printed, Artwork) and printed.picture
+    image = page.locator(".printed image").bounding_box()
+    edge = page.locator(f'.part[data-part="{printed.id}"] .take').bounding_box()
+    assert image and edge and edge["width"] == pytest.approx(image["width"] / 2, rel=0.03), "its square is half of it"
+    page.go_back()
     page.get_by_text("Lay the picture underneath").click()
     page.wait_for_url("**/designs/*")
     seq = bench.house.designs.open(identity).seq

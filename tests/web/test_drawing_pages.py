@@ -158,3 +158,39 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     post(client, identity, do="scale underlay", x0="0", y0="0", x="10", y="0", value="2 in")
     after = opened(client, identity).design.underlay
     assert after and after.scale == pytest.approx(0.25 * 5.08)
+
+
+def test_a_picture_is_printed_itself_and_another_put_in_its_place(client: TestClient) -> None:
+    identity = add(client, EMPTY)
+    answer = client.post(f"/designs/{identity}/pictures", files={"file": ("plank.png", picture())}, headers=HX)
+    page = answer.headers["HX-Redirect"]
+    whole = client.get(page, params={"take": "picture", "wide": "100 mm"}, headers=HX).text
+    assert "<b>102</b> pixels an inch" in whole and "Under 150" in whole and 'class="area"' not in whole
+    assert "Under 150" not in client.get(page, params={"take": "cut out", "wide": "50 mm"}, headers=HX).text
+    assert 'value="cut out" selected' in client.get(page, params={"take": "cut out"}).text
+    assert client.get(page, params={"take": "picture", "wide": "1"}, headers=HX).status_code == 200
+    client.post(page, data={"as": "print", "take": "cut out", "wide": "100 mm"})
+    part = opened(client, identity).design.parts()[-1]
+    assert isinstance(part, Artwork) and part.picture and part.picture.a == pytest.approx(0.25)
+    bench = client.get(f"/designs/{identity}", params={"step": part.id, "verb": "art"}).text
+    assert f'<image href="/pictures/{part.picture.picture}" width="400" height="300"' in bench
+    assert "400 × 300 pixels is printed within it" in bench
+    assert client.get(f"/designs/{identity}/thumbnail.svg").text.count("data:image/") == 1
+    other = {"file": ("wide.jpg", picture("JPEG", turned=6))}
+    fields = {"part": part.id, "step": part.id, "verb": "art"}
+    changed = client.post(f"/designs/{identity}/art", files=other, data=fields, headers=HX)
+    assert changed.status_code == 200 and "300 × 400 pixels is printed within it" in changed.text
+    post(
+        client, identity, do="adjust", target=opened(client, identity).design.layers[0].id, field="build", value="keep"
+    )
+    assert "the picture in it is not printed" in client.get(f"/designs/{identity}", params={"step": part.id}).text
+
+
+def test_two_versions_of_a_sticker_show_what_is_printed_and_the_cut_as_a_line(client: TestClient) -> None:
+    identity = client.app.state.house.designs.create("contour-sticker", {"text": "SAIL"})
+    kept = client.app.state.house.pictures.keep(picture(), "plank.png")
+    client.post(f"/designs/{identity}/pictures/{kept.id}", data={"as": "print", "take": "picture"})
+    shown = client.get(f"/designs/{identity}/history", params={"at": 1, "beside": 2}).text
+    assert shown.count('class="cut-line"') == 2 and shown.count(f'<image href="/pictures/{kept.id}"') == 1
+    at = client.get(f"/designs/{identity}/at/2.svg").text
+    assert at.count("data:image/") == 1 and 'stroke="#23302f"' in at

@@ -11,7 +11,7 @@ from jigger.core.design.building.references import moved_along
 from jigger.core.design.many.lining import balance_of, lie_of
 from jigger.core.design.model.design import Design
 from jigger.core.formats.paths import screen_path, screen_paths
-from jigger.core.formats.pictures import svg_transform
+from jigger.core.formats.pictures import ScreenPicture, screen_pictures, svg_transform
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import around
 from jigger.core.joinery.bridges.bridging import Bridge
@@ -124,37 +124,18 @@ class LayerView:
 
 
 @dataclass(frozen=True)
-class PictureView:
-    """A printed picture: its address, pixels, SVG's transform to screen mm, and the path of what is seen of it, named
-    by its place.
-    """
-
-    name: str
-    href: str
-    wide: int
-    high: int
-    transform: str
-    seen: str
-
-
-@dataclass(frozen=True)
 class PrintedView:
-    """A layer that is printed and not cut: its colour, its path, and the pictures in it."""
+    """A layer that is printed and not cut: its id, colour, path, and the pictures in it."""
 
+    id: str
     colour: str
     path: str
-    pictures: list[PictureView]
+    pictures: tuple[ScreenPicture, ...]
 
 
 def _printed(layer: PrintedLayer, colour: str | None) -> PrintedView:
-    pictures = [
-        PictureView(
-            f"{layer.id}-{number}", f"/pictures/{one.picture.picture}", one.picture.wide, one.picture.high,
-            svg_transform(one.place, one.picture.high), screen_path(one.seen),
-        )
-        for number, one in enumerate(layer.pictures)
-    ]  # fmt: skip
-    return PrintedView(colour or layer.material.colour, screen_path(layer.area), pictures)
+    pictures = screen_pictures(layer.pictures)
+    return PrintedView(layer.id, colour or layer.material.colour, screen_path(layer.area), pictures)
 
 
 @dataclass(frozen=True)

@@ -34,7 +34,7 @@ def test_a_design_looks_the_same_in_another_house(house: House, other: House) ->
     assert own_fonts(design) == [font] and font not in SHIPPED
     there = unbundled(other, bundled(house, identity))
     arrived = other.designs.open(there).design
-    assert not other.pictures.lacks(arrived)
+    assert not other.pictures.lacking(arrived)
     before, after = house.workshop.exact(design), other.workshop.exact(arrived)
     assert (
         after.layers[0].kept.area == pytest.approx(before.layers[0].kept.area, rel=1e-9)

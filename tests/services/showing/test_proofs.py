@@ -87,7 +87,7 @@ def test_the_paper_of_a_proof_is_to_the_scale_that_it_says(house: House, starter
     picture = pypdfium2.PdfDocument(data)[0].render(scale=per_mm / MM).to_numpy()[:, :, :3].astype(int)
     ink = np.abs(picture - [255, 0, 255]).max(axis=2) < 40
     ink[:, : 30 * per_mm] = False  # the swatches
-    left, bottom, right, top = union(region for _, region in sheet.areas).bounds
+    left, bottom, right, top = union(region for _, region, _ in sheet.areas).bounds
     for axis, size in ((0, right - left), (1, top - bottom)):
         found_at = np.flatnonzero(ink.any(axis=axis))
         drawn = (found_at[-1] - found_at[0] + 1) / per_mm

@@ -5,12 +5,13 @@ from __future__ import annotations
 import base64
 import hashlib
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 
 from PIL import Image, ImageCms, ImageOps
 
 from jigger.core.design.building.pictured import PlacedPicture
-from jigger.core.formats.paths import path_data
+from jigger.core.formats.paths import path_data, screen_path
 from jigger.core.geometry.affine import Affine
 
 Bytes = Callable[[str], bytes | None]  # of a picture, by the hash of them; None where it is not here
@@ -21,7 +22,7 @@ def no_bytes(_: str) -> bytes | None:
     return None
 
 
-SMALL = 320  # pixels on the longer side, where nobody looks closely
+SMALL = 640  # pixels on the longer side, where nobody looks closely
 TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3)
 
 
@@ -80,6 +81,30 @@ def svg_picture(one: PlacedPicture, href: str, left: float, top: float) -> str:
         f'<image href="{href}" width="{wide}" height="{high}" preserveAspectRatio="none" '
         f'transform="{svg_transform(one.place, high, left, top)}"/></g>'
     )
+
+
+@dataclass(frozen=True)
+class ScreenPicture:
+    """A printed picture on a page: its hash, pixels, SVG's transform to screen mm, and the path of what is seen of it
+    (hundredths of a mm, y down).
+    """
+
+    id: str
+    wide: int
+    high: int
+    transform: str
+    seen: str
+
+
+def screen_pictures(pictures: Iterable[PlacedPicture]) -> tuple[ScreenPicture, ...]:
+    """Each as a page shows it."""
+    return tuple(
+        ScreenPicture(
+            one.picture.picture, one.picture.wide, one.picture.high, svg_transform(one.place, one.picture.high),
+            screen_path(one.seen),
+        )
+        for one in pictures
+    )  # fmt: skip
 
 
 def svg_transform(place: Affine, high: int, left: float = 0.0, top: float = 0.0) -> str:

@@ -13,6 +13,7 @@ from jigger.core.design.past.bringing_back import BringBack
 from jigger.core.design.past.changes import PartChange, changes
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import screen_path
+from jigger.core.formats.pictures import ScreenPicture, screen_pictures
 from jigger.core.geometry.area.region import EMPTY, Region, difference, union
 from jigger.core.geometry.boxes import Box, around
 from jigger.core.words import one_line
@@ -40,12 +41,22 @@ class Figures:
 
 
 @dataclass(frozen=True)
-class StateDrawn:
-    """A state as it is drawn beside another: what it keeps by layer (colour, and path in hundredths of a mm, y down),
-    and the path of what the other has not, mm2 in all.
+class LayerDrawn:
+    """What a layer keeps or prints: its colour, path (hundredths of a mm, y down), and the pictures in it. `line`: what
+    is printed is cut along it.
     """
 
-    layers: tuple[tuple[str, str], ...]
+    colour: str
+    path: str
+    pictures: tuple[ScreenPicture, ...] = ()
+    line: bool = False
+
+
+@dataclass(frozen=True)
+class StateDrawn:
+    """A state as it is drawn beside another: its layers, and the path of what the other has not, mm2 in all."""
+
+    layers: tuple[LayerDrawn, ...]
     surface: str
     only: str
     area: float
@@ -146,8 +157,14 @@ def _only(one: Built, other: Built) -> Region:
 
 def _drawn(design: Design, built: Built, only: Region) -> StateDrawn:
     colours = {layer.id: layer.colour for layer in design.layers}
-    printed = [(colours[one.id] or one.material.colour, screen_path(one.area)) for one in built.printed]
-    cut = [(colours[one.id] or one.material.colour, screen_path(one.kept)) for one in built.layers]
+    printed = [
+        LayerDrawn(colours[one.id] or one.material.colour, screen_path(one.area), screen_pictures(one.pictures))
+        for one in built.printed
+    ]
+    cut = [
+        LayerDrawn(colours[one.id] or one.material.colour, screen_path(one.kept), line=bool(printed))
+        for one in built.layers
+    ]
     surface = screen_path(built.surface) if built.surface else ""
     return StateDrawn((*printed, *cut), surface, "" if only.is_empty else screen_path(only), only.area)
 

@@ -31,7 +31,8 @@ class ArtPart(Element):
 
 class BringIn(Edit):
     """A part for each colour and group of a file, in the layer of its colour, or a new one of `material` where there is
-    none; in the middle of the surface. `printed`: in layers that are printed and not cut, below the others.
+    none, and for pictures; in the middle of the surface. `printed`: in layers that are printed and not cut, below the
+    others.
     """
 
     do: Literal["bring in"] = "bring in"
@@ -43,7 +44,7 @@ class BringIn(Edit):
     def _change(self, design: Design) -> None:
         on = "surface" if design.surface else "page"
         for one in self.parts:
-            home = self._home(design, one.colour)
+            home = self._home(design, one)
             name = " · ".join(filter(None, [self.file, one.group]))[:200]
             home.parts.append(
                 Artwork(
@@ -52,13 +53,16 @@ class BringIn(Edit):
                 )
             )  # fmt: skip
 
-    def _home(self, design: Design, colour: str) -> Layer:
+    def _home(self, design: Design, one: ArtPart) -> Layer:
+        """The layer of its colour; a picture has one of its own, as it has all colours."""
+        colour = one.colour
         build: Literal["keep", "print"] = "print" if self.printed else "keep"
-        for layer in design.layers:
+        for layer in () if one.picture else design.layers:
             shown = (layer.colour or design.material(layer.material).colour).lower()
             if shown == colour.lower() and layer.build == build and not layer.locked and not layer.hidden:
                 return layer
-        layer = Layer(id=design.fresh("layer"), material=self.material, colour=colour, build=build)
+        name = self.file[:100] if one.picture else ""
+        layer = Layer(id=design.fresh("layer"), name=name, material=self.material, colour=colour, build=build)
         at = sum(one.build == "print" for one in design.layers) if self.printed else len(design.layers)
         design.layers.insert(at, layer)
         return layer

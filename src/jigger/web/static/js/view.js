@@ -168,12 +168,10 @@ const View = (() => {
 
   let walked = -1;
   function walk(code) {
-    const found = marks();
-    const wanted = (mark) => !code || mark.dataset.code === code;
+    const found = marks(), wanted = (mark) => !code || mark.dataset.code === code;
     if (!found.some(wanted)) return;
     do walked = (walked + 1) % found.length; while (!wanted(found[walked]));
-    const mark = found[walked];
-    const reach = Math.max(...box().slice(2)) / 5;
+    const mark = found[walked], reach = Math.max(...box().slice(2)) / 5;
     own = true;
     fit([mark.dataset.x - reach / 2, mark.dataset.y - reach / 2, reach, reach]);
     tell(walked);
@@ -181,21 +179,19 @@ const View = (() => {
 
   // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
   const unpreview = () => ["preview", "spoils"].forEach((id) => document.getElementById(id)?.replaceChildren());
-  let told = {number: -1, rev: ""}; // which, of what state: the figures of that may be asked for anew, for Blade
+  let told = [-1, ""]; // which, of what state: the figures of that may be asked for anew, for Blade
   const rev = () => document.getElementById("readout")?.dataset.rev;
-  function light(number) {
-    for (const all of [marks(), [...document.querySelectorAll("li.finding")]]) all.forEach((one, i) => one.classList.toggle("here", i === number));
+  function light() {
+    for (const all of [marks(), [...document.querySelectorAll("li.finding")]]) all.forEach((one, i) => one.classList.toggle("here", i === told[0]));
     gather();
   }
   function tell(number) {
     document.getElementById("plan")?.replaceChildren();
-    told = {number, rev: rev()};
-    light(number);
+    told = [number, rev()];
+    light();
     unpreview();
   }
-  document.addEventListener("htmx:after:settle", () => {
-    if (told.number >= 0 && told.rev === rev() && !document.querySelector("li.finding.here")) light(told.number);
-  });
+  document.addEventListener("htmx:after:settle", () => told[0] >= 0 && told[1] === rev() && !document.querySelector("li.finding.here") && light());
   const repairAt = (event) => event.target.closest?.("[data-repair]");
   for (const name of ["pointerover", "focusin"]) document.addEventListener(name, (event) => {
     const button = repairAt(event);
