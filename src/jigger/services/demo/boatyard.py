@@ -7,6 +7,7 @@ from jigger.core.design.starters import plain_lettering, starter
 from jigger.services.demo.art import art_designs
 from jigger.services.demo.drawn import drawn_designs, over_a_sketch
 from jigger.services.demo.letters import letter_designs
+from jigger.services.demo.printed import sticker_with_a_picture
 from jigger.services.demo.starters import starter_designs
 from jigger.services.designs import Designs
 from jigger.services.supplies.pictures import Pictures
@@ -56,7 +57,7 @@ def load_demo(designs: Designs, pictures: Pictures) -> int:
     """Fill an empty shelf with the demo designs; how many were added."""
     if designs.listed():
         return 0
-    every = [*demo_designs(), over_a_sketch(pictures)]
+    every = [*demo_designs(), over_a_sketch(pictures), sticker_with_a_picture(pictures)]
     for design in every:
         designs.add(design, "demo design")
     return len(every)
