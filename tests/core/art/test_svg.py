@@ -142,3 +142,38 @@ def test_fills_of_a_file_are_worked_out_together(monkeypatch: pytest.MonkeyPatch
     picture = picture_of(page(dots).encode())
     assert asked == [1000] and len(picture.painted) == 1000
     assert sum(one.area.area for one in picture.painted) == pytest.approx(1000 * np.pi, rel=5e-3)
+
+
+BAR = '<rect x="30" y="20" width="40" height="20" fill="#a00"'
+
+
+@pytest.mark.parametrize(
+    ("said", "plain"),
+    [
+        ("transform-origin:50% 50%;transform:rotate(30deg)", "rotate(30 60 40)"),
+        ("transform-origin:right bottom;transform:rotate(30deg)", "rotate(30 120 80)"),
+        ("transform-origin:bottom right;transform:rotate(30deg)", "rotate(30 120 80)"),
+        ("transform-origin:left;transform:rotate(30deg)", "rotate(30 0 40)"),
+        ("transform-origin:60px 40px;transform:scale(.5)", "translate(60 40) scale(.5) translate(-60 -40)"),
+        ("transform-box:fill-box;transform-origin:center;transform:rotate(40deg)", "rotate(40 50 30)"),
+        ("transform-box:fill-box;transform:rotate(40deg)", "rotate(40 30 20)"),
+        ("transform-box:fill-box;transform:translate(50%,100%)", "translate(20 20)"),
+    ],
+)
+def test_transforms_are_about_their_origin(said: str, plain: str) -> None:
+    """As a browser draws them; the plain ones are said without origins."""
+    ours, same = (
+        redrawn(picture_of(page(f"{BAR} {how}/>").encode())) for how in (f'style="{said}"', f'transform="{plain}"')
+    )
+    assert (np.abs(rendered(ours) - rendered(same)).max(axis=2) > 64).mean() < 1e-4
+
+
+def test_a_group_turns_about_the_corner_of_its_own_box() -> None:
+    inside = '<circle cx="40" cy="30" r="15"/><rect x="60" y="30" width="30" height="10" transform="rotate(10 60 30)"/>'
+    style = "transform-box:fill-box;transform-origin:0% 100%;transform:rotate(90deg)"
+    left, low = 25.0, 30 + 30 * np.sin(np.radians(10)) + 10 * np.cos(np.radians(10))
+    ours, same = (
+        redrawn(picture_of(page(f"<g {how}>{inside}</g>").encode()))
+        for how in (f'style="{style}"', f'transform="rotate(90 {left} {max(low, 45.0)})"')
+    )
+    assert (np.abs(rendered(ours) - rendered(same)).max(axis=2) > 64).mean() < 1e-4

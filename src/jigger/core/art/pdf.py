@@ -13,7 +13,7 @@ import pypdfium2 as pdfium
 import pypdfium2.raw as raw
 
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
-from jigger.core.art.strokes import Stroking, stroke_of
+from jigger.core.art.strokes import Stroking, strokes_of
 from jigger.core.art.subpaths import TOLERANCE, SubPath, filled
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import Region, intersection
@@ -114,7 +114,7 @@ class _Reader:
             MITRE, tuple(dashes) if sum(dashes) > 0 else (), size * float(phase.value),
         )  # fmt: skip
         pre, post = Affine.scale(size), Affine.scale(1 / size).then(own)
-        return stroke_of([path.mapped(pre) for path in paths], how, TOLERANCE).mapped(post)
+        return strokes_of([([path.mapped(pre) for path in paths], how)], TOLERANCE)[0].mapped(post)
 
     def _colour(self, one: Any, ask: Callable[..., int]) -> str | None:
         parts = [ctypes.c_uint() for _ in range(4)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +14,7 @@ from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to, piece
 from jigger.core.joinery import shapes
 from jigger.core.joinery.corners import Corner
-from jigger.core.joinery.strokes import Cap, stroked
+from jigger.core.joinery.strokes import Cap, PenLine, strokes
 
 MOST_DASHES = 5000
 CAPS: dict[str, Cap] = {"butt": "flat", "round": "round", "square": "square"}
@@ -31,19 +32,27 @@ class Stroking:
     offset: float = 0.0
 
 
-def stroke_of(paths: list[SubPath], how: Stroking, tolerance: float) -> Region:
-    """The area that strokes of subpaths cover. Raises ArtRefused where there would be too many dashes."""
-    parts = []
-    for path in paths:
-        if not len(path.curves):
-            parts.append(_dot(path, how, tolerance))
-            continue
-        chains = _dashed(path, how) if how.dashes else [(path.curves, path.closed)]
-        corner: Corner = "round" if how.join == "round" else "mitre"
-        limit = max(how.limit, 1.0) if how.join not in ("round", "bevel") else 0.0
-        cap = CAPS.get(how.cap, "flat")
-        parts += [stroked("art", chain, closed, how.width, cap, corner, tolerance, limit) for chain, closed in chains]
-    return union(parts) if parts else EMPTY
+def strokes_of(many: Sequence[tuple[list[SubPath], Stroking]], tolerance: float) -> list[Region]:
+    """The areas that strokes of subpaths cover, worked out together. Raises ArtRefused where one would have too many
+    dashes.
+    """
+    lines = [[line for path in paths for line in _lines(path, how)] for paths, how in many]
+    areas = iter(strokes("art", [line for some in lines for line in some], tolerance))
+    found = []
+    for (paths, how), some in zip(many, lines, strict=True):
+        dots = [_dot(path, how, tolerance) for path in paths if not len(path.curves)]
+        found.append(union([*dots, *(next(areas) for _ in some)]))
+    return found
+
+
+def _lines(path: SubPath, how: Stroking) -> list[PenLine]:
+    if not len(path.curves):
+        return []
+    chains = _dashed(path, how) if how.dashes else [(path.curves, path.closed)]
+    corner: Corner = "round" if how.join == "round" else "mitre"
+    limit = max(how.limit, 1.0) if how.join not in ("round", "bevel") else 0.0
+    cap = CAPS.get(how.cap, "flat")
+    return [PenLine(chain, closed, how.width, cap, corner, limit) for chain, closed in chains]
 
 
 def _dot(path: SubPath, how: Stroking, tolerance: float) -> Region:

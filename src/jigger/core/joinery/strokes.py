@@ -1,11 +1,16 @@
 """Strokes: chains of curves drawn with a physical width. Lines stay lines, arcs arcs, and cubics are fitted anew."""
 
+from __future__ import annotations
+
 from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.leaf import Leaf
@@ -25,6 +30,32 @@ SMOOTH = 1 - 1e-12  # the cosine of the turn at a joint above which there is no 
 ALIGNED = 1e-3  # mm
 
 
+@dataclass(frozen=True, eq=False)
+class PenLine:
+    """A chain of curves, end to end, to be drawn with a width, mm. `limit`: of mitres, see corner_fill; `shares`: of
+    the width at each segment's ends, (n, 2).
+    """
+
+    chain: Curves
+    closed: bool
+    width: float
+    cap: Cap
+    corner: Corner
+    limit: float | None = None
+    shares: Floats | None = None
+
+
+def strokes(owner: str, lines: Sequence[PenLine], tolerance: float, cache: Cache | None = None) -> list[Region]:
+    """The area of each line, see stroked; the sides of all of them are fitted together."""
+    runs = [[] if line.shares is not None else [line.chain[run] for run in _runs(line.chain)] for line in lines]
+    wanted = [(one, line.width / 2) for line, some in zip(lines, runs, strict=True) for one in some]
+    ribbons = iter(_ribbons(owner, wanted, tolerance, cache))
+    return [
+        _stroke(owner, line, [next(ribbons) for _ in some], tolerance)
+        for line, some in zip(lines, runs, strict=True)
+    ]  # fmt: skip
+
+
 def stroked(
     owner: str, chain: Curves, closed: bool, width: float, cap: Cap, corner: Corner, tolerance: float,
     limit: float | None = None, shares: Floats | None = None, cache: Cache | None = None,
@@ -35,12 +66,17 @@ def stroked(
     chords within it. `limit`: of mitres, see corner_fill. `shares`: of the width at each segment's ends, (n, 2).
     `cache` keeps stretches, so that only those that changed are made anew.
     """
+    line = PenLine(chain, closed, width, cap, corner, limit, shares)
+    return strokes(owner, [line], tolerance, cache)[0]
+
+
+def _stroke(owner: str, line: PenLine, parts: list[Region], tolerance: float) -> Region:
+    """A line of its ribbons, with its joints and caps."""
+    chain, closed, width, shares = line.chain, line.closed, line.width, line.shares
     if not len(chain):
         return EMPTY
     half = np.full(len(chain) + 1, width / 2)
-    if shares is None:
-        parts = [_kept(cache, owner, chain[run], width / 2, tolerance) for run in _runs(chain)]
-    else:
+    if shares is not None:
         half = width / 2 * np.append(shares[:, 0], shares[-1, 1])
         taper = tapering(chain, width / 2 * shares, closed)
         starts = taper.x[1:] if closed else taper.x
@@ -51,11 +87,12 @@ def stroked(
     joints = list(pairwise(range(len(chain)))) + ([(len(chain) - 1, 0)] if closed else [])
     joints = [(i, j) for i, j in joints if arriving[i] @ leaving[j] < SMOOTH]
     parts += [
-        _joint(owner, chain.ends[i], arriving[i], leaving[j], half[j], corner, tolerance, limit) for i, j in joints
+        _joint(owner, chain.ends[i], arriving[i], leaving[j], half[j], line.corner, tolerance, line.limit)
+        for i, j in joints
     ]
     if not closed:
-        parts.append(_cap(owner, chain.starts[0], -leaving[0], half[0], cap, tolerance))
-        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half[-1], cap, tolerance))
+        parts.append(_cap(owner, chain.starts[0], -leaving[0], half[0], line.cap, tolerance))
+        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half[-1], line.cap, tolerance))
     return union(parts).as_one()
 
 
@@ -85,15 +122,64 @@ def closed_up(chain: Curves) -> Curves:
     return chain
 
 
-def _kept(cache: Cache | None, owner: str, one: Curves, half: float, tolerance: float) -> Region:
-    if cache is None:
-        return _ribbon(owner, one, half, tolerance)
-    key = ("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
-    return cache.get(key, lambda: _ribbon(owner, one, half, tolerance))
+def _ribbons(
+    owner: str, wanted: Sequence[tuple[Curves, float]], tolerance: float, cache: Cache | None
+) -> list[Region]:  # fmt: skip
+    """Segments, or arcs about one centre, at half their widths; those that are not kept are fitted together."""
+    keys = [("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
+            for one, half in wanted]  # fmt: skip
+    new = [cache is None or not cache.holds(key) for key in keys]
+    bands = [_Band.along(one, half) if make else None for (one, half), make in zip(wanted, new, strict=True)]
+    smooth = [band for band in bands if band is not None and not band.tight.any() and tolerance <= SHOWN]
+    sides = fitted([side for band in smooth for side in band.sides], FIT)
+    fits = {id(band): (sides[2 * i], sides[2 * i + 1]) for i, band in enumerate(smooth)}
+    made = []
+    for (one, half), band, key in zip(wanted, bands, keys, strict=True):
+        make = partial(_ribbon, owner, one, half, tolerance, band, fits.get(id(band)))
+        made.append(cache.get(key, make) if cache else make())
+    return made
 
 
-def _ribbon(owner: str, one: Curves, half: float, tolerance: float, part: bool = True) -> Region:
-    """One segment, or arcs about one centre, with its width and flat ends."""
+@dataclass(frozen=True, eq=False)
+class _Band:
+    """A cubic sampled, half a width to both sides: points and headings (n, 2), and which steps fold."""
+
+    points: Floats
+    headings: Floats
+    half: float
+    tight: NDArray[np.bool_]
+
+    @staticmethod
+    def along(one: Curves, half: float) -> _Band | None:
+        """None of what is no cubic."""
+        if one.kind[0] in (ARC, LINE):
+            return None
+        t = np.linspace(0.0, 1.0, SAMPLES + 1)
+        index = np.zeros(len(t), int)
+        points, headings = one.at(index, t), one.heading(index, t)
+        return _Band(points, headings, half, folds(headings, np.hypot(*np.diff(points, axis=0).T), half))
+
+    @property
+    def right(self) -> Floats:
+        return self.points - self.half * _normal(self.headings)
+
+    @property
+    def left(self) -> Floats:
+        return self.points + self.half * _normal(self.headings)
+
+    @property
+    def sides(self) -> list[tuple[Floats, Floats]]:
+        """To the right on, and back to the left, with their headings."""
+        return [(self.right, self.headings), (self.left[::-1], -self.headings[::-1])]
+
+
+def _ribbon(
+    owner: str, one: Curves, half: float, tolerance: float, band: _Band | None,
+    sides: tuple[Curves, Curves] | None = None, part: bool = True,
+) -> Region:  # fmt: skip
+    """One segment, or arcs about one centre, with its width and flat ends. `sides`: of a band that folds nowhere, as
+    they are fitted.
+    """
     if one.kind[0] == ARC:
         whole: Floats = np.append(one.arc[0, :4], one.arc[:, 4].sum())
         return _arc_ribbon(owner, whole, half, tolerance)
@@ -101,15 +187,14 @@ def _ribbon(owner: str, one: Curves, half: float, tolerance: float, part: bool =
         side = half * _normal(one.heading(np.array([0]), np.array([0.0])))[0]
         a, b = one.starts[0], one.ends[0]
         return Region.polygon(owner, np.array([a - side, b - side, b + side, a + side]))
-    t = np.linspace(0.0, 1.0, SAMPLES + 1)
-    index = np.zeros(len(t), int)
-    points, headings = one.at(index, t), one.heading(index, t)
-    size = np.hypot(*np.diff(points, axis=0).T)
-    tight = folds(headings, size, half)
+    band = band or _Band.along(one, half)
+    assert band is not None
+    points, tight = band.points, band.tight
     if part and tight.any() and tolerance <= SHOWN and (parts := parted(one, tight)):
-        return union([_ribbon(owner, piece, half, tolerance, part=False) for piece in parts])
+        return union([_ribbon(owner, piece, half, tolerance, None, part=False) for piece in parts])
     if tight.any():
-        ahead = min(ALIGNED, size.min() / 2) * headings[[0, -1]]  # so that flat ends lie against caps
+        least = np.hypot(*np.diff(points, axis=0).T).min()
+        ahead = min(ALIGNED, least / 2) * band.headings[[0, -1]]  # so that flat ends lie against caps
         inner = one.flattened(tolerance)[0][1:]
         line = shapely.LineString(
             np.vstack([points[0], points[0] + ahead[0], inner, points[-1] - ahead[1], points[-1]])
@@ -117,13 +202,11 @@ def _ribbon(owner: str, one: Curves, half: float, tolerance: float, part: bool =
         steps = max(2, int(np.ceil(np.pi / 4 / np.arccos(max(1 - tolerance / half, 0.0)))))
         area = as_polygons(line.buffer(half, quad_segs=steps, cap_style="flat"))
         return union([Region.polygon(owner, _open(p.exterior), map(_open, p.interiors)) for p in area.geoms])
-    normal = _normal(headings)
-    left, right = points + half * normal, (points - half * normal)[::-1]
+    right, left = band.right, band.left
     if tolerance > SHOWN:
-        ring = np.vstack([right[::-1], left[::-1]])
-        return Region.polygon(owner, ring)
-    ahead, back = fitted([(right[::-1], headings), (left[::-1], -headings[::-1])], FIT)
-    ends = Curves.lines(np.array([right[0], left[0]]), np.array([left[-1], right[-1]]))
+        return Region.polygon(owner, np.vstack([right, left[::-1]]))
+    ahead, back = sides or fitted(band.sides, FIT)
+    ends = Curves.lines(np.array([right[-1], left[0]]), np.array([left[-1], right[0]]))
     return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance).placed(owner)
 
 

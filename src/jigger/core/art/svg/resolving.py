@@ -9,13 +9,13 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
-from jigger.core.art.strokes import Stroking, stroke_of
+from jigger.core.art.strokes import Stroking, strokes_of
 from jigger.core.art.subpaths import TOLERANCE, SubPath, all_filled, contours, filled
 from jigger.core.art.svg.paints import Paints
 from jigger.core.art.svg.reading import href, name_of, root_of
 from jigger.core.art.svg.shapes import SHAPES, chain, drawn
 from jigger.core.art.svg.styles import Sheets, Values, computed, share
-from jigger.core.art.svg.transforms import transform, view_map
+from jigger.core.art.svg.transforms import origin, transform, view_map
 from jigger.core.art.svg.units import MM_PER_PX, length, numbers, unit_of
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region, intersection, union
@@ -49,14 +49,29 @@ class _Here:
 
 
 @dataclass(frozen=True, eq=False)
+class _Fill:
+    """Closed contours, and whether they are filled by the even-odd rule."""
+
+    contours: tuple[list[Curves], bool]
+
+
+@dataclass(frozen=True, eq=False)
+class _Line:
+    """Subpaths in mm that are not slanted, how they are stroked, and the map that takes the area where it belongs."""
+
+    paths: list[SubPath]
+    how: Stroking
+    by: Affine
+
+
+@dataclass(frozen=True, eq=False)
 class _Shown:
-    """A stroke's area, or the closed contours of a fill and whether they are filled by the even-odd rule."""
+    """What is painted, in a colour, within a clip."""
 
     colour: str
     group: str
     clip: Region | None
-    area: Region | None = None
-    contours: tuple[list[Curves], bool] | None = None
+    ink: _Fill | _Line
 
 
 def picture_of(data: bytes, unit: str = "px") -> Picture:
@@ -127,7 +142,7 @@ class _Resolver:
             return
         self._said(values)
         here = replace(
-            here, by=_own_map(values, here.size).then(here.by), values=values,
+            here, by=self._own_map(element, values, here).then(here.by), values=values,
             depth=here.depth + 1, group=here.group or (_group_name(element) if name in ("g", "svg", "a") else ""),
         )  # fmt: skip
         clip = self._clip(values["clip-path"], here, element)
@@ -167,7 +182,7 @@ class _Resolver:
             values = computed(target, here.values, self.sheets)
             if values["display"] == "none":
                 return
-            by = _own_map(values, here.size).then(inside.by)
+            by = self._own_map(target, values, here).then(inside.by)
             inside = replace(inside, values=values, by=by, depth=here.depth + 1)
             wide, high = (element.get(a) or target.get(a) for a in ("width", "height"))
             self._view(target, inside, wide, high)
@@ -212,7 +227,7 @@ class _Resolver:
         colour = self.paints.colour("fill", here.values)
         if colour and name != "line":
             rule = here.values["fill-rule"] == "evenodd"
-            self.shown.append(_Shown(colour, here.group, here.clip, contours=(contours(paths, here.by), rule)))
+            self.shown.append(_Shown(colour, here.group, here.clip, _Fill((contours(paths, here.by), rule))))
 
     def _stroke(self, element: Any, paths: list[SubPath], here: _Here, font: float) -> None:
         values, both = here.values, math.hypot(*here.size) / math.sqrt(2)
@@ -240,15 +255,16 @@ class _Resolver:
             tuple(one * along * scale for one in dashes),
             length(values["stroke-dashoffset"], both, font) * along * scale,
         )  # fmt: skip
-        moved = [one.mapped(pre) for one in paths]
-        area = stroke_of(moved, how, TOLERANCE).mapped(post)
-        self.shown.append(_Shown(colour, here.group, here.clip, area))
+        line = _Line([one.mapped(pre) for one in paths], how, post)
+        self.shown.append(_Shown(colour, here.group, here.clip, line))
 
     def _painted(self) -> Iterator[Painted]:
-        """What was met, in order; fills are worked out together."""
-        fills = iter(all_filled([one.contours for one in self.shown if one.contours]))
+        """What was met, in order; fills are worked out together, and so are strokes."""
+        inks = [one.ink for one in self.shown]
+        fills = iter(all_filled([ink.contours for ink in inks if isinstance(ink, _Fill)]))
+        lines = iter(strokes_of([(ink.paths, ink.how) for ink in inks if isinstance(ink, _Line)], TOLERANCE))
         for one in self.shown:
-            area = one.area if one.area is not None else next(fills)
+            area = next(fills) if isinstance(one.ink, _Fill) else next(lines).mapped(one.ink.by)
             area = area if one.clip is None else intersection(area, one.clip)
             if not area.is_empty:
                 yield Painted(area, one.colour, one.group)
@@ -288,7 +304,7 @@ class _Resolver:
                 return None
             x, y = (length(element.get(a), here.size[i]) for i, a in enumerate("xy"))
             values = computed(element, here.values, self.sheets)
-            by = Affine.move(x, y).then(_own_map(values, here.size)).then(here.by)
+            by = Affine.move(x, y).then(self._own_map(element, values, here)).then(here.by)
             return self._clipping(target, replace(here, by=by, values=values))
         if name not in SHAPES:
             if name == "text":
@@ -297,10 +313,20 @@ class _Resolver:
         values = computed(element, here.values, self.sheets)
         if values["display"] == "none" or values["visibility"] != "visible":
             return None
-        by = _own_map(values, here.size).then(here.by)
+        by = self._own_map(element, values, here).then(here.by)
         area = filled(drawn(name, element, values, here.size, 16.0), by, values["clip-rule"] == "evenodd")
         own = self._clip(values["clip-path"], replace(here, by=by, values=values), element)
         return area if own is None else intersection(area, own)
+
+    def _own_map(self, element: Any, values: Values, here: _Here) -> Affine:
+        """An element's transform about its origin: a place in the view, or in its own box."""
+        box: Box = (0.0, 0.0, *here.size)
+        if values["transform"] and values["transform-box"] in ("fill-box", "content-box"):
+            box = self._box(element, replace(here, by=STAY, depth=here.depth + 1)) or (0.0, 0.0, 0.0, 0.0)
+        size = box[2] - box[0], box[3] - box[1]
+        x, y = origin(values["transform-origin"], size)
+        about = Affine.move(box[0] + x, box[1] + y)
+        return about.inverse.then(transform(values["transform"], size)).then(about)
 
     def _box(self, element: Any, here: _Here) -> Box | None:
         """The box of an element's fill in its own coordinates, under `here`."""
@@ -315,17 +341,9 @@ class _Resolver:
         for child in [self.ids.get(href(element)[1:])] if name == "use" else list(element):
             if child is not None and isinstance(child.tag, str) and name_of(child) not in NEVER:
                 values = computed(child, here.values, self.sheets)
-                by = _own_map(values, here.size).then(here.by)
+                by = self._own_map(child, values, here).then(here.by)
                 found.append(self._box(child, replace(here, by=by, values=values, depth=here.depth + 1)))
         return around(found)
-
-
-def _own_map(values: Values, size: tuple[float, float]) -> Affine:
-    by = transform(values["transform"], size)
-    about = numbers(values["transform-origin"]) if values["transform-origin"] else []
-    if len(about) >= 2 and "%" not in values["transform-origin"]:
-        return Affine.move(-about[0], -about[1]).then(by).then(Affine.move(about[0], about[1]))
-    return by
 
 
 def _group_name(element: Any) -> str:

@@ -19,7 +19,7 @@ INHERITED = {
 OWN = {
     "display": "inline", "opacity": "1", "clip-path": "none", "mask": "none", "filter": "none", "transform": "",
     "overflow": "", "vector-effect": "none", "paint-order": "normal", "stop-color": "black", "marker-start": "none",
-    "marker-mid": "none", "marker-end": "none", "transform-origin": "",
+    "marker-mid": "none", "marker-end": "none", "transform-origin": "", "transform-box": "view-box",
 }  # fmt: skip
 GEOMETRY = ("x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "d")
 INHERITED_MARKERS = ("marker-start", "marker-mid", "marker-end")

@@ -11,6 +11,7 @@ from jigger.core.geometry.affine import STAY, Affine
 _FUNCTION = re.compile(
     r"(matrix|translateX|translateY|translate|scaleX|scaleY|scale|rotate|skewX|skewY|skew)\s*\(([^)]*)\)"
 )
+ORIGINS = {"left": "0%", "top": "0%", "center": "50%", "right": "100%", "bottom": "100%"}
 _ARGUMENT = re.compile(r"[^\s,]+")
 
 
@@ -51,6 +52,21 @@ def _one(name: str, given: list[str], size: tuple[float, float]) -> Affine:
     if name == "skewY":
         return Affine(c=slant[0])
     return Affine(b=slant[0], c=slant[1] if name == "skew" and len(slant) > 1 else 0.0)
+
+
+def origin(text: str, size: tuple[float, float]) -> tuple[float, float]:
+    """Where a transform's origin lies in a box of a size, from its upper left corner (CSS Transforms 1, 7); that corner
+    where nothing is said.
+    """
+    words = text.lower().split()[:2]
+    if not words:
+        return 0.0, 0.0
+    if len(words) == 1:
+        words.append("center")
+    if words[0] in ("top", "bottom") or words[1] in ("left", "right"):
+        words.reverse()
+    x, y = (length(ORIGINS.get(word, word), size[i]) for i, word in enumerate(words))
+    return x, y
 
 
 def angle(text: str) -> float:

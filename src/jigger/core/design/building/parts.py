@@ -8,7 +8,7 @@ from jigger.core.design.drawn.course import CourseRun, drawn
 from jigger.core.design.model.design import Shape, Stroke
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.joinery import shapes
-from jigger.core.joinery.strokes import filled, stroked
+from jigger.core.joinery.strokes import PenLine, filled, strokes
 
 
 def stroke(part: Stroke, making: Making, tol: float) -> Local:
@@ -33,11 +33,8 @@ def stroke_area(part: Stroke, runs: list[CourseRun], tol: float, cache: Cache | 
     pen = part.pen
     if pen.filled:
         return filled(part.id, [run.curves for run in runs], tol)
-    strokes = (
-        stroked(part.id, run.curves, run.closed, pen.width, pen.cap, pen.corner, tol, shares=run.widths, cache=cache)
-        for run in runs
-    )
-    return union(strokes).as_one()
+    lines = [PenLine(run.curves, run.closed, pen.width, pen.cap, pen.corner, shares=run.widths) for run in runs]
+    return union(strokes(part.id, lines, tol, cache)).as_one()
 
 
 def shape(part: Shape, making: Making, tol: float) -> Local:

@@ -256,19 +256,33 @@ def union(regions: Iterable[Region]) -> Region:
     if len(present) <= 1:
         return present[0] if present else EMPTY
     polygons: list[Polygon] = []
+    alone: list[Polygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
         breathe()
-        if len(near) == 1 and present[near[0]].clean:
-            polygons += present[near[0]].geometry.geoms
+        if len(near) == 1:
+            own = list(present[near[0]].geometry.geoms)
+            if present[near[0]].clean:
+                polygons += own
+            else:
+                alone += without_hairlines(own)
             continue
         areas = [present[i].geometry for i in near]
         # Of two, one overlay is a third of the time of a cascade.
         union_of = shapely.union if len(areas) == 2 else _union_all
-        area = areas[0] if len(areas) == 1 else _overlay(union_of, *areas)
-        polygons += cleaned(without_hairlines(list(as_polygons(area).geoms)))
+        polygons += cleaned(without_hairlines(list(as_polygons(_overlay(union_of, *areas)).geoms)))
     return Region(
-        MultiPolygon(polygons), lambda: all_traces(present), True, lambda: Cover(tuple(map(_lasting, present)))
+        MultiPolygon(polygons + cleaned(alone)),
+        lambda: all_traces(present),
+        True,
+        lambda: Cover(tuple(map(_lasting, present))),
     )
+
+
+def meeting(regions: Sequence[Region]) -> list[Ints]:
+    """For each region the numbers of those whose boxes meet its own, its own with them, in order."""
+    boxes = shapely.box(*shapely.bounds([region.geometry for region in regions]).reshape(-1, 4).T)
+    tree = shapely.STRtree(boxes)
+    return [np.sort(tree.query(box)) for box in boxes]
 
 
 def welded_once(areas: NDArray[np.object_]) -> MultiPolygon:

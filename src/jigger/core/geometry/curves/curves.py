@@ -173,7 +173,8 @@ class Curves:
             x, y, _, start, sweep = self.arc[index[arcs]].T
             turned = np.arctan2(points[arcs, 1] - y, points[arcs, 0] - x) - start - sweep / 2
             turned = (turned + np.pi) % (2 * np.pi) - np.pi
-            t[arcs] = np.clip(turned / sweep + 0.5, -reach, 1 + reach)
+            share = np.divide(turned, sweep, out=np.zeros(len(arcs)), where=sweep != 0)
+            t[arcs] = np.clip(share + 0.5, -reach, 1 + reach)
         return t
 
     def heading(self, index: Ints, t: Floats) -> Floats:
