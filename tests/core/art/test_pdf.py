@@ -15,6 +15,7 @@ from reportlab.pdfgen.canvas import FILL_EVEN_ODD, FILL_NON_ZERO, Canvas
 from jigger.core.art.found import found_art
 from jigger.core.art.painted import ArtRefused
 from jigger.core.art.pdf import picture_of
+from jigger.core.art.pdf_operators import operators_of
 from jigger.core.art.seen import by_colour
 from jigger.core.formats.paths import path_data
 from jigger.services.demo.boatyard import demo_designs
@@ -96,11 +97,38 @@ def layered(canvas: Canvas) -> None:
     canvas.circle(230, 130, 70, fill=1, stroke=1)
 
 
+def spike(canvas: Canvas, limit: float) -> None:
+    canvas.setLineWidth(20)
+    canvas.setMiterLimit(limit)
+    path = canvas.beginPath()
+    path.moveTo(60, 40)
+    path.lineTo(180, 150)
+    path.lineTo(110, 50)
+    path.lineTo(250, 200)
+    canvas.drawPath(path)
+
+
+def ring_clip(canvas: Canvas, rule: int, words: str = "") -> None:
+    """Two circles of the same way round; the inner one is a hole by the even-odd rule alone."""
+    path = canvas.beginPath()
+    path.circle(180, 120, 90)
+    path.circle(180, 120, 40)
+    canvas.clipPath(path, stroke=0, fillMode=rule)
+    canvas.setFillColor(HexColor("#406010"))
+    canvas.rect(60, 60, 240, 120, fill=1, stroke=0)
+    canvas.setFont("Helvetica", 1)
+    canvas.drawString(5000, 5000, words)
+
+
 CASES: dict[str, Callable[[Canvas], object]] = {
     "even odd": lambda c: star(c, FILL_EVEN_ODD), "non zero": lambda c: star(c, FILL_NON_ZERO),
     "butt and mitre": lambda c: line(c, 0, 0, []), "round": lambda c: line(c, 1, 1, []),
     "square and bevel": lambda c: line(c, 2, 2, []), "dashes": lambda c: line(c, 0, 0, [30, 14]),
     "odd dashes": lambda c: line(c, 1, 1, [26]), "turned": turned, "form": form, "clipped": clipped, "layered": layered,
+    "mitres as far as they go": lambda c: spike(c, 10), "mitres cut off": lambda c: spike(c, 3),
+    "mitres a little further": lambda c: spike(c, 4.5),
+    "clipped to a ring": lambda c: ring_clip(c, FILL_EVEN_ODD), "clipped to a disc": lambda c: ring_clip(c, FILL_NON_ZERO),
+    "a ring, and words that look like an operator": lambda c: ring_clip(c, FILL_EVEN_ODD, "so W W W 3 M n"),
 }  # fmt: skip
 
 
@@ -147,6 +175,32 @@ def test_what_is_left_is_said() -> None:
 
     words = "\n".join(found_art(made(draw, 3), "pdf").notes)
     assert "live text" in words and "half transparent" in words and "first of 3" in words
+
+
+def test_limits_and_rules_that_differ_are_said() -> None:
+    def draw(canvas: Canvas) -> None:
+        for limit in (3, 3, 8):
+            spike(canvas, limit)
+        for rule in (FILL_EVEN_ODD, FILL_NON_ZERO):
+            canvas.saveState()
+            ring_clip(canvas, rule)
+            canvas.restoreState()
+
+    words = "\n".join(found_art(made(draw), "pdf").notes)
+    assert "limits of mitres differ: 3, which most have" in words and "filled by different rules" in words
+    nothing = "\n".join(found_art(made(lambda canvas: spike(canvas, 4)), "pdf").notes)
+    assert "differ" not in nothing
+
+
+def test_limits_are_found_in_forms_and_graphics_states() -> None:
+    def draw(canvas: Canvas) -> None:
+        canvas.beginForm("barb")
+        spike(canvas, 4)
+        canvas.endForm()
+        canvas.doForm("barb")
+
+    assert operators_of(made(draw)).mitres == {4.0: 1}
+    assert operators_of(b"%PDF-1.4 nothing").mitres == {}
 
 
 def test_changed_bytes_never_break_anything() -> None:

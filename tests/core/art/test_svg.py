@@ -7,10 +7,10 @@ import pytest
 import resvg_py
 from PIL import Image
 
+from jigger.core.art import inks
 from jigger.core.art.found import found_art
 from jigger.core.art.painted import ArtRefused, Picture
 from jigger.core.art.seen import by_colour
-from jigger.core.art.svg import resolving
 from jigger.core.art.svg.path_data import subpaths
 from jigger.core.art.svg.resolving import picture_of
 from jigger.core.art.svg.transforms import transform
@@ -136,8 +136,8 @@ def test_numbers_may_be_packed_as_tightly_as_they_go() -> None:
 
 def test_fills_of_a_file_are_worked_out_together(monkeypatch: pytest.MonkeyPatch) -> None:
     asked: list[int] = []
-    plain = resolving.all_filled
-    monkeypatch.setattr(resolving, "all_filled", lambda many: asked.append(len(many)) or plain(many))
+    plain = inks.all_filled
+    monkeypatch.setattr(inks, "all_filled", lambda many: asked.append(len(many)) or plain(many))
     dots = "".join(f'<circle cx="{n % 40 * 3}" cy="{n // 40 * 3}" r="1"/>' for n in range(1000))
     picture = picture_of(page(dots).encode())
     assert asked == [1000] and len(picture.painted) == 1000

@@ -12,6 +12,7 @@ import pytest
 import resvg_py
 from PIL import Image, ImageCms
 
+from jigger.core.art.found import found_art
 from jigger.core.cache import Cache
 from jigger.core.checks.report import check
 from jigger.core.design.building.build import build
@@ -209,6 +210,14 @@ def test_a_picture_that_is_not_here_is_said_and_nothing_is_written() -> None:
     with pytest.raises(CommandRefused, match="picture of “Tile” is not here"):
         Workshop().file(of(TILE), "print.pdf")
     assert Workshop().file(of(TILE), "svg"), "what is cut needs no picture"
+
+
+def test_the_file_comes_back_with_its_areas_and_says_that_the_picture_is_left() -> None:
+    design = of({**TILE, "finishes": [finish("turn", angle=20.0)]}, WORD)
+    found = found_art(WORKSHOP.file(design, "print.pdf"), "pdf", under=True)
+    assert any("a picture" in words for words in found.notes)
+    (paper,) = [one for one in found.parts if one.colour == PAPER]
+    assert paper.area == pytest.approx(WORKSHOP.exact(design).printed[0].area.area, rel=1e-4)
 
 
 def test_proofs_show_it() -> None:

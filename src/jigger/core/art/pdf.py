@@ -5,16 +5,18 @@ from __future__ import annotations
 import ctypes
 import math
 from collections.abc import Callable, Iterator
-from functools import partial
+from functools import cached_property, partial
 from typing import Any
 
 import numpy as np
 import pypdfium2 as pdfium
 import pypdfium2.raw as raw
 
+from jigger.core.art.inks import Fill, Ink, Line, all_painted
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
-from jigger.core.art.strokes import Stroking, strokes_of
-from jigger.core.art.subpaths import TOLERANCE, SubPath, filled
+from jigger.core.art.pdf_operators import DEEPEST, MITRE, Operators, operators_of
+from jigger.core.art.strokes import Stroking
+from jigger.core.art.subpaths import SubPath, contours, filled
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.geometry.curves.curves import Curves
@@ -22,8 +24,7 @@ from jigger.core.patience import breathe
 
 MOST_BYTES = 40_000_000
 POINT = 25.4 / 72  # mm
-DEEPEST = 20  # forms in forms
-MITRE = 10.0  # the format's usual limit (ISO 32000, table 51); the library does not tell another
+SAME = 0.01  # mm²: less between both rules is nothing
 CAPS = {raw.FPDF_LINECAP_BUTT: "butt", raw.FPDF_LINECAP_ROUND: "round", raw.FPDF_LINECAP_PROJECTING_SQUARE: "square"}
 JOINS = {raw.FPDF_LINEJOIN_MITER: "miter", raw.FPDF_LINEJOIN_ROUND: "round", raw.FPDF_LINEJOIN_BEVEL: "bevel"}
 LEFT = {
@@ -53,19 +54,24 @@ def picture_of(data: bytes, unit: str = "px") -> Picture:
         raise ArtRefused("its first page cannot be read; it may be damaged") from None
     size = page.get_size()
     turn = Affine.turn(-90.0 * raw.FPDFPage_GetRotation(page.raw))
-    painted = _Reader(notes).painted(page.raw, turn.then(Affine.scale(POINT)))
+    painted = _Reader(notes, data).painted(page.raw, turn.then(Affine.scale(POINT)))
     return Picture(tuple(painted), (POINT * size[0], POINT * size[1]), True, notes)
 
 
 class _Reader:
-    def __init__(self, notes: Notes):
-        self.notes, self.count, self.segments = notes, 0, 0
+    def __init__(self, notes: Notes, data: bytes):
+        self.notes, self.count, self.segments, self.data = notes, 0, 0, data
+
+    @cached_property
+    def operators(self) -> Operators:
+        """What its library does not tell."""
+        return operators_of(self.data)
 
     def painted(self, page: Any, by: Affine) -> list[Painted]:
         objects = (raw.FPDFPage_GetObject(page, n) for n in range(raw.FPDFPage_CountObjects(page)))
-        return list(self._all(objects, by, 0))
+        return list(all_painted(list(self._all(objects, by, 0))))
 
-    def _all(self, objects: Iterator[Any], by: Affine, depth: int) -> Iterator[Painted]:
+    def _all(self, objects: Iterator[Any], by: Affine, depth: int) -> Iterator[Ink]:
         for one in objects:
             self.count += 1
             if self.count > MOST_PAINTED or depth > DEEPEST:
@@ -80,7 +86,7 @@ class _Reader:
             else:
                 self.notes.left[LEFT.get(kind, "something unknown")] += 1
 
-    def _path(self, one: Any, by: Affine) -> Iterator[Painted]:
+    def _path(self, one: Any, by: Affine) -> Iterator[Ink]:
         mode, stroked = ctypes.c_int(), raw.FPDF_BOOL()
         if not raw.FPDFPath_GetDrawMode(one, mode, stroked):
             return
@@ -88,12 +94,11 @@ class _Reader:
         own = _matrix(one).then(by)
         clip = self._clip(one, by)
         if mode.value != raw.FPDF_FILLMODE_NONE and (colour := self._colour(one, raw.FPDFPageObj_GetFillColor)):
-            area = filled(paths, own, mode.value == raw.FPDF_FILLMODE_ALTERNATE)
-            yield from _shown(area, colour, clip)
+            yield Ink(colour, Fill(contours(paths, own), mode.value == raw.FPDF_FILLMODE_ALTERNATE), clip)
         if stroked.value and (colour := self._colour(one, raw.FPDFPageObj_GetStrokeColor)):
-            yield from _shown(self._stroke(one, paths, own), colour, clip)
+            yield Ink(colour, self._line(one, paths, own), clip)
 
-    def _stroke(self, one: Any, paths: list[SubPath], own: Affine) -> Region:
+    def _line(self, one: Any, paths: list[SubPath], own: Affine) -> Line:
         size = math.sqrt(abs(own.a * own.d - own.b * own.c)) or POINT
         width, phase = ctypes.c_float(), ctypes.c_float()
         raw.FPDFPageObj_GetStrokeWidth(one, width)
@@ -108,13 +113,24 @@ class _Reader:
             dashes = dashes * 2
         if width.value <= 0:
             self.notes.changed["a hairline is 0.1 mm wide now"] += 1
+        join = JOINS.get(raw.FPDFPageObj_GetLineJoin(one), "miter")
+        limit = self._mitre(paths) if join == "miter" else MITRE
         how = Stroking(
             size * float(width.value) if width.value > 0 else 0.1,
-            CAPS.get(raw.FPDFPageObj_GetLineCap(one), "butt"), JOINS.get(raw.FPDFPageObj_GetLineJoin(one), "miter"),
-            MITRE, tuple(dashes) if sum(dashes) > 0 else (), size * float(phase.value),
+            CAPS.get(raw.FPDFPageObj_GetLineCap(one), "butt"), join,
+            limit, tuple(dashes) if sum(dashes) > 0 else (), size * float(phase.value),
         )  # fmt: skip
         pre, post = Affine.scale(size), Affine.scale(1 / size).then(own)
-        return strokes_of([([path.mapped(pre) for path in paths], how)], TOLERANCE)[0].mapped(post)
+        return Line([path.mapped(pre) for path in paths], how, post)
+
+    def _mitre(self, paths: list[SubPath]) -> float:
+        """The limit of mitres, which matters where there are corners."""
+        if all(len(path.curves) < 2 for path in paths):
+            return MITRE
+        if len(self.operators.mitres) > 1:
+            words = f"its limits of mitres differ: {self.operators.mitre:g}, which most have, is taken for all"
+            self.notes.changed[words] = 1
+        return self.operators.mitre
 
     def _colour(self, one: Any, ask: Callable[..., int]) -> str | None:
         parts = [ctypes.c_uint() for _ in range(4)]
@@ -135,9 +151,18 @@ class _Reader:
         for number in range(max(raw.FPDFClipPath_CountPaths(clip), 0) if clip else 0):
             count = raw.FPDFClipPath_CountPathSegments(clip, number)
             paths = self._subpaths(max(count, 0), partial(raw.FPDFClipPath_GetPathSegment, clip, number))
-            area = filled(paths, by, False)
+            area = self._clip_area(paths, by)
             found = area if found is None else intersection(found, area)
         return found
+
+    def _clip_area(self, paths: list[SubPath], by: Affine) -> Region:
+        """What a clip lets through: its rule is asked for where it matters."""
+        area, other = filled(paths, by, False), filled(paths, by, True)
+        if abs(area.area - other.area) < SAME:
+            return area
+        if len(self.operators.clips) > 1:
+            self.notes.changed["its clips are filled by different rules: what most have is taken for all"] = 1
+        return other if self.operators.evenodd else area
 
     def _subpaths(self, count: int, segment: Callable[[int], Any]) -> list[SubPath]:
         self.segments += count
@@ -189,9 +214,3 @@ def _matrix(one: Any) -> Affine:
     if not raw.FPDFPageObj_GetMatrix(one, matrix):
         return STAY
     return Affine(matrix.a, matrix.c, matrix.b, matrix.d, matrix.e, matrix.f)
-
-
-def _shown(area: Region, colour: str, clip: Region | None) -> Iterator[Painted]:
-    area = area if clip is None else intersection(area, clip)
-    if not area.is_empty:
-        yield Painted(area, colour)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
-from jigger.core.art.strokes import Stroking, strokes_of
-from jigger.core.art.subpaths import TOLERANCE, SubPath, all_filled, contours, filled
+from jigger.core.art.inks import Fill, Ink, Line, all_painted
+from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Picture
+from jigger.core.art.strokes import Stroking
+from jigger.core.art.subpaths import SubPath, contours, filled
 from jigger.core.art.svg.paints import Paints
 from jigger.core.art.svg.reading import href, name_of, root_of
 from jigger.core.art.svg.shapes import SHAPES, chain, drawn
@@ -20,7 +21,6 @@ from jigger.core.art.svg.units import MM_PER_PX, length, numbers, unit_of
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import EMPTY, Region, intersection, union
 from jigger.core.geometry.boxes import Box, around
-from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.lengths import lengths_to
 from jigger.core.patience import breathe
 
@@ -48,32 +48,6 @@ class _Here:
     within: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, eq=False)
-class _Fill:
-    """Closed contours, and whether they are filled by the even-odd rule."""
-
-    contours: tuple[list[Curves], bool]
-
-
-@dataclass(frozen=True, eq=False)
-class _Line:
-    """Subpaths in mm that are not slanted, how they are stroked, and the map that takes the area where it belongs."""
-
-    paths: list[SubPath]
-    how: Stroking
-    by: Affine
-
-
-@dataclass(frozen=True, eq=False)
-class _Shown:
-    """What is painted, in a colour, within a clip."""
-
-    colour: str
-    group: str
-    clip: Region | None
-    ink: _Fill | _Line
-
-
 def picture_of(data: bytes, unit: str = "px") -> Picture:
     """All that an SVG file paints. `unit`: of its numbers, where it does not say how large it is: px, mm or in. Raises
     ArtRefused with the reason.
@@ -89,7 +63,7 @@ class _Resolver:
             if isinstance(element.tag, str) and (identity := element.get("id")):
                 self.ids.setdefault(identity, element)
         self.paints = Paints(self.ids, self.sheets, self.notes)
-        self.shown: list[_Shown] = []
+        self.inks: list[Ink] = []
         self.count = self.segments = 0
         self.notes.changed.update(self.sheets.passed_over)
 
@@ -114,7 +88,7 @@ class _Resolver:
         by = view[0].then(Affine(a=scale, d=-scale, dy=scale * high))
         here = _Here(by, view[1], computed(root, {}, self.sheets))
         self._inside(root, here)
-        return Picture(tuple(self._painted()), (scale * wide, scale * high), said, self.notes)
+        return Picture(tuple(all_painted(self.inks)), (scale * wide, scale * high), said, self.notes)
 
     def _inside(self, element: Any, here: _Here) -> None:
         children = [one for one in element if isinstance(one.tag, str)]
@@ -227,7 +201,7 @@ class _Resolver:
         colour = self.paints.colour("fill", here.values)
         if colour and name != "line":
             rule = here.values["fill-rule"] == "evenodd"
-            self.shown.append(_Shown(colour, here.group, here.clip, _Fill((contours(paths, here.by), rule))))
+            self.inks.append(Ink(colour, Fill(contours(paths, here.by), rule), here.clip, here.group))
 
     def _stroke(self, element: Any, paths: list[SubPath], here: _Here, font: float) -> None:
         values, both = here.values, math.hypot(*here.size) / math.sqrt(2)
@@ -255,19 +229,8 @@ class _Resolver:
             tuple(one * along * scale for one in dashes),
             length(values["stroke-dashoffset"], both, font) * along * scale,
         )  # fmt: skip
-        line = _Line([one.mapped(pre) for one in paths], how, post)
-        self.shown.append(_Shown(colour, here.group, here.clip, line))
-
-    def _painted(self) -> Iterator[Painted]:
-        """What was met, in order; fills are worked out together, and so are strokes."""
-        inks = [one.ink for one in self.shown]
-        fills = iter(all_filled([ink.contours for ink in inks if isinstance(ink, _Fill)]))
-        lines = iter(strokes_of([(ink.paths, ink.how) for ink in inks if isinstance(ink, _Line)], TOLERANCE))
-        for one in self.shown:
-            area = next(fills) if isinstance(one.ink, _Fill) else next(lines).mapped(one.ink.by)
-            area = area if one.clip is None else intersection(area, one.clip)
-            if not area.is_empty:
-                yield Painted(area, one.colour, one.group)
+        line = Line([one.mapped(pre) for one in paths], how, post)
+        self.inks.append(Ink(colour, line, here.clip, here.group))
 
     def _clip(self, said: str, here: _Here, element: Any) -> Region | None:
         found = re.match(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)", said)
