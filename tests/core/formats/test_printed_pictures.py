@@ -202,6 +202,14 @@ def test_copies_share_one_image_and_too_many_are_refused() -> None:
     with pikepdf.open(io.BytesIO(WORKSHOP.file(many, "print.pdf"))) as file:
         assert len([one for one in file.pages[0].Resources.XObject.values() if one.get("/Subtype") == "/Image"]) == 1
         assert file.pages[0].Contents.read_bytes().count(b" Do") == 100
+    read = list[str]()
+
+    def counted(identity: str) -> bytes | None:
+        read.append(identity)
+        return DATA
+
+    svg = write_thumbnail(WORKSHOP.display(many, 0.2), {}, "#ffffff", counted)
+    assert svg.count("data:image/") == 1 and svg.count("<use ") == 100 and len(read) == 1
     crowd = of({**TILE, "scale": 0.02, "finishes": [finish("repeat", rows=40, columns=40)]})
     assert any(one.code == "too-large" for one in WORKSHOP.report(crowd).all_findings)
 

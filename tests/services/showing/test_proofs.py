@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from jigger.core.design.edits.adjust import Adjust
-from jigger.core.design.model.design import Accepted
+from jigger.core.design.model.design import Accepted, Design, Layer, Shape
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import union
 from jigger.services.house import House, open_house
@@ -102,3 +102,11 @@ def test_a_proof_is_a_picture_too_and_nothing_has_none(house: House, design: str
     bare.layers = []
     with pytest.raises(CommandRefused, match="nothing in this design"):
         proof_sheet(house.workshop, bare, "")
+
+
+@pytest.mark.parametrize(("wide", "high"), [(4.0, 3000.0), (3000.0, 4.0)])
+def test_a_stripe_is_no_picture_of_a_thousand_million_pixels(house: House, wide: float, high: float) -> None:
+    stripe = Shape(id="s", form="rectangle", width=wide, height=high)
+    design = Design(name="Stripe", layers=[Layer(id="l", material="outdoor-vinyl", parts=[stripe])])
+    picture = Image.open(io.BytesIO(proof_png(house.workshop, design)))
+    assert max(picture.size) == 1600 and picture.width * picture.height < 1600**2

@@ -7,6 +7,7 @@ groups (ISO 32000, 8.11).
 """
 
 import io
+from functools import partial
 
 from reportlab.lib.colors import CMYKColorSep, HexColor
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
@@ -15,7 +16,7 @@ from jigger.core.cut.page import CutLayer
 from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Option, Work
-from jigger.core.formats.pdf import LARGEST, POINT, draw, draw_picture
+from jigger.core.formats.pdf import LARGEST, POINT, PagePictures, draw
 from jigger.core.geometry.boxes import around
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.materials.printing import BLEED
@@ -49,14 +50,14 @@ def write_handoff(work: Work, options: frozenset[str]) -> bytes:
     canvas.setTrimBox(in_points(page.box))
     canvas.setBleedBox(in_points(bleed))
     canvas.setArtBox(in_points(around(boxes) or page.box))
-    names = []
+    names, pictures = [], PagePictures(canvas, left, bottom)
     for number, layer in enumerate(page.printed):
         names.append(layer.title)
         canvas._code.append(f"/OC /L{number} BDC")
         canvas.setFillColor(HexColor(layer.colour))
         _areas(canvas, layer, left, bottom, fill=True)
         for picture in layer.pictures:
-            draw_picture(canvas, picture, _bytes(work, picture), left, bottom)
+            pictures.draw(picture, partial(_bytes, work, picture))
         canvas._code.append("EMC")
     name = KISS if KISS_CUT.id in options else CUT
     canvas._code.append(f"/OC /L{len(names)} BDC")

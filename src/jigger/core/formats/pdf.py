@@ -1,6 +1,7 @@
 """A page at true size as PDF: areas in their colours, or the lines that are cut."""
 
 import io
+from collections.abc import Callable
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
@@ -71,18 +72,35 @@ def draw(path: PDFPathObject, ring: Curves) -> None:
         path.close()
 
 
-def draw_picture(canvas: Canvas, one: PlacedPicture, data: bytes, left: float = 0.0, bottom: float = 0.0) -> None:
-    """A picture clipped to what is seen of it, on a page in points whose corner is at left, bottom, mm."""
-    canvas.saveState()
-    path = canvas.beginPath()
-    for ring in outlines(one.seen).rings():
-        draw(path, ring.moved(-left, -bottom))
-    canvas.clipPath(path, stroke=0, fill=0, fillMode=FILL_EVEN_ODD)
-    by = one.place.then(Affine.move(-left, -bottom)).then(Affine.scale(1 / POINT))
-    canvas.transform(by.a, by.c, by.b, by.d, by.dx, by.dy)
-    source = io.BytesIO(data) if is_plain_jpeg(data) else upright(data)
-    canvas.drawImage(ImageReader(source), 0, 0, one.picture.wide, one.picture.high, mask="auto")
-    canvas.restoreState()
+class PagePictures:
+    """Pictures on a page in points whose corner is at left, bottom, mm: each is read and written once, however many
+    copies of it there are.
+    """
+
+    def __init__(self, canvas: Canvas, left: float = 0.0, bottom: float = 0.0):
+        self._canvas, self._left, self._bottom = canvas, left, bottom
+        self._shown: dict[str, str] = {}  # the operator that shows each, by its hash
+
+    def draw(self, one: PlacedPicture, data: Callable[[], bytes | None]) -> None:
+        """A picture clipped to what is seen of it; `data` gives its bytes if they are here, and is asked once."""
+        canvas = self._canvas
+        canvas.saveState()
+        path = canvas.beginPath()
+        for ring in outlines(one.seen).rings():
+            draw(path, ring.moved(-self._left, -self._bottom))
+        canvas.clipPath(path, stroke=0, fill=0, fillMode=FILL_EVEN_ODD)
+        by = one.place.then(Affine.move(-self._left, -self._bottom)).then(Affine.scale(1 / POINT))
+        canvas.transform(by.a, by.c, by.b, by.d, by.dx, by.dy)
+        wide, high = one.picture.wide, one.picture.high
+        if one.picture.picture in self._shown:
+            canvas._code.append(self._shown[one.picture.picture])
+        else:
+            begun = len(canvas._code)
+            if given := data():
+                source = io.BytesIO(given) if is_plain_jpeg(given) else upright(given)
+                canvas.drawImage(ImageReader(source), 0, 0, wide, high, mask="auto")
+            self._shown[one.picture.picture] = " ".join(canvas._code[begun:])
+        canvas.restoreState()
 
 
 CUT_LINES = Option("lines", ", cut lines only", "the lines that are cut, without areas")

@@ -8,6 +8,7 @@ import io
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
+import numpy as np
 from PIL import Image, ImageCms, ImageOps
 
 from jigger.core.design.building.pictured import PlacedPicture
@@ -58,9 +59,19 @@ def is_plain_jpeg(data: bytes) -> bool:
         return image.format == "JPEG" and not turned and "icc_profile" not in image.info and image.mode != "CMYK"
 
 
-def small(data: bytes, most: int = SMALL) -> str:
+def _shown(one: PlacedPicture) -> tuple[int, int, int, int]:
+    """The pixels in which it is seen: left, upper, right, lower, y down."""
+    back, seen = one.place.inverse, one.seen.vertices()
+    points = seen @ back.linear + back.shift
+    (left, low), (right, high) = np.floor(points.min(axis=0)), np.ceil(points.max(axis=0))
+    wide, all_high = one.picture.wide, one.picture.high
+    x0, x1 = np.clip([left, right], 0, wide).astype(int).tolist()
+    y0, y1 = np.clip([all_high - high, all_high - low], 0, all_high).astype(int).tolist()
+    return x0, y0, max(x1, x0 + 1), max(y1, y0 + 1)
+
+
+def _small(image: Image.Image, most: int) -> str:
     """A data address of a picture at most so many pixels wide and high."""
-    image = upright(data)
     image.thumbnail((most, most))
     out = io.BytesIO()
     if image.mode == "RGBA":
@@ -71,16 +82,43 @@ def small(data: bytes, most: int = SMALL) -> str:
     return f"data:image/{kind};base64,{base64.b64encode(out.getvalue()).decode()}"
 
 
-def svg_picture(one: PlacedPicture, href: str, left: float, top: float) -> str:
-    """A picture with what is seen of it as SVG, y down from `top` and x from `left`, mm."""
-    clip = path_data(one.seen, left, top, 3)
-    name = "seen-" + hashlib.sha256(f"{clip} {one.picture.picture}".encode()).hexdigest()[:16]
-    wide, high = one.picture.wide, one.picture.high
-    return (
-        f'<clipPath id="{name}"><path clip-rule="evenodd" d="{clip}"/></clipPath><g clip-path="url(#{name})">'
-        f'<image href="{href}" width="{wide}" height="{high}" preserveAspectRatio="none" '
-        f'transform="{svg_transform(one.place, high, left, top)}"/></g>'
-    )
+class SvgPictures:
+    """Pictures within an SVG, y down from `top` and x from `left`, mm: what is seen of each, with at most so many
+    pixels. Each is read once, and what copies show alike is written once.
+    """
+
+    def __init__(self, pictures: Bytes, most: int, left: float, top: float):
+        self._bytes, self._most, self._left, self._top = pictures, most, left, top
+        self._read: dict[str, Image.Image | None] = {}
+        self._written: set[str] = set()
+
+    def drawn(self, one: PlacedPicture) -> str:
+        """One of them; nothing where it is not here."""
+        identity, left, top = one.picture.picture, self._left, self._top
+        if identity not in self._read:
+            data = self._bytes(identity)
+            self._read[identity] = upright(data) if data else None
+        image = self._read[identity]
+        if image is None:
+            return ""
+        box = _shown(one)
+        x, y, wide, high = box[0], one.picture.high - box[3], box[2] - box[0], box[3] - box[1]
+        clip = path_data(one.seen, left, top, 3)
+        name = _named("seen", f"{clip} {identity}")
+        shown = _named("shown", f"{box} {self._most} {identity}")
+        rows = [f'<clipPath id="{name}"><path clip-rule="evenodd" d="{clip}"/></clipPath>']
+        if shown not in self._written:
+            self._written.add(shown)
+            href = _small(image.crop(box), self._most)
+            size = f'width="{wide}" height="{high}" preserveAspectRatio="none"'
+            rows.append(f'<defs><image id="{shown}" href="{href}" {size}/></defs>')
+        to = svg_transform(Affine.move(x, y).then(one.place), high, left, top)
+        return "".join([*rows, f'<g clip-path="url(#{name})"><use href="#{shown}" transform="{to}"/></g>'])
+
+
+def _named(kind: str, of: str) -> str:
+    """A name that another drawing on the same page has only for the same."""
+    return f"{kind}-{hashlib.sha256(of.encode()).hexdigest()[:16]}"
 
 
 @dataclass(frozen=True)

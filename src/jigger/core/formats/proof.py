@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4, landscape
@@ -12,7 +13,8 @@ from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
 from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.formats.paper import INK, MM, SIDE, SOFT, paper, shortened, text, wrapped
-from jigger.core.formats.pdf import draw, draw_picture
+from jigger.core.formats.pdf import PagePictures, draw
+from jigger.core.formats.pictures import Bytes, no_bytes
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
@@ -25,10 +27,10 @@ LOWEST = 20 * MM
 
 @dataclass(frozen=True, eq=False)
 class ProofSheet:
-    """`areas`: what is seen, undermost first, in colours (#rrggbb), each with the pictures in it and their bytes, on a
-    `surface` if there is one; `frame` the box of
+    """`areas`: what is seen, undermost first, in colours (#rrggbb), each with the pictures in it, on a `surface` if
+    there is one; `frame` the box of
     all, `work` of what is made, mm. `said`: which state it is of, and when; `rows`: materials with their colours;
-    `notes` and `accepted` in words.
+    `notes` and `accepted` in words; `pictures`: the bytes of those in areas.
     """
 
     title: str
@@ -36,10 +38,11 @@ class ProofSheet:
     frame: Box
     work: Box
     surface: tuple[str, Region] | None
-    areas: Sequence[tuple[str, Region, Sequence[tuple[PlacedPicture, bytes]]]]
+    areas: Sequence[tuple[str, Region, Sequence[PlacedPicture]]]
     rows: Sequence[tuple[str, str]]
     notes: str
     accepted: Sequence[str]
+    pictures: Bytes = no_bytes
 
     @property
     def scale(self) -> float:
@@ -107,10 +110,11 @@ def _picture(canvas: Canvas, sheet: ProofSheet, top: float) -> float:
     canvas.translate(-left * MM, -bottom * MM)
     if sheet.surface:
         _area(canvas, *sheet.surface)
+    shown = PagePictures(canvas)
     for colour, region, pictures in sheet.areas:
         _area(canvas, colour, region)
-        for picture, data in pictures:
-            draw_picture(canvas, picture, data)
+        for picture in pictures:
+            shown.draw(picture, partial(sheet.pictures, picture.picture.picture))
     canvas.restoreState()
     _measures(canvas, sheet, x, y, scale)
     return y - 5 * MM

@@ -2,7 +2,7 @@
 
 from jigger.core.design.building.built import Built
 from jigger.core.formats.paths import path_data
-from jigger.core.formats.pictures import SMALL, Bytes, no_bytes, small, svg_picture
+from jigger.core.formats.pictures import SMALL, Bytes, SvgPictures, no_bytes
 
 ROOM = 0.06  # of the longer side, left free all round
 
@@ -23,13 +23,11 @@ def write_thumbnail(
     rows = [f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:.2f} {height:.2f}">']
     if built.surface:
         rows.append(f'<path fill="{ground}" d="{path_data(built.surface, left, top, 2)}"/>')
+    shown = SvgPictures(pictures, most, left, top)
     for print_ in built.printed:
         fill = colours.get(print_.id, print_.material.colour)
         rows.append(f'<path fill="{fill}" fill-rule="evenodd" d="{path_data(print_.area, left, top, 2)}"/>')
-        found = {one.picture.picture: pictures(one.picture.picture) for one in print_.pictures}
-        hrefs = {identity: small(data, most) for identity, data in found.items() if data}
-        here = (one for one in print_.pictures if one.picture.picture in hrefs)
-        rows += [svg_picture(one, hrefs[one.picture.picture], left, top) for one in here]
+        rows += [shown.drawn(one) for one in print_.pictures]
     for layer in built.layers:
         if built.printed:  # the cut line alone: what is cut is what is printed on
             line = path_data(layer.kept, left, top, 2)

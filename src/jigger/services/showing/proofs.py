@@ -1,13 +1,11 @@
 """Proofs: a design shown to its customer by a link that cannot be guessed, what they say to it, and its paper."""
 
 import secrets
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 import resvg_py
 
 from jigger.core.design.building.built import Built
-from jigger.core.design.building.pictured import PlacedPicture
 from jigger.core.design.model.design import Design
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.guide import PlacementGuide, write_scaled_guide, write_true_guide
@@ -16,7 +14,7 @@ from jigger.core.words import one_line
 from jigger.services.clock import now
 from jigger.services.designs import Designs
 from jigger.services.lists.tickets import FACE
-from jigger.services.showing.reporting import in_its_colours
+from jigger.services.showing.reporting import PICTURE, in_its_colours
 from jigger.services.workshop import Workshop
 from jigger.store.proofs import ProofLink as ProofLink
 from jigger.store.proofs import ProofStore
@@ -117,22 +115,15 @@ def proof_sheet(workshop: Workshop, design: Design, said: str) -> ProofSheet:
     if built.extent is None or built.box is None:
         raise CommandRefused("Proof", "there is nothing in this design yet")
     colours = {layer.id: layer.colour for layer in design.layers if layer.colour}
-    areas = [
-        (colours.get(one.id, one.material.colour), one.area, here(workshop, one.pictures)) for one in built.printed
-    ]
+    areas = [(colours.get(one.id, one.material.colour), one.area, one.pictures) for one in built.printed]
     if not areas:
-        areas = [(colours.get(one.id, one.material.colour), one.kept, []) for one in built.layers]
+        areas = [(colours.get(one.id, one.material.colour), one.kept, ()) for one in built.layers]
     surface = (design.surface.colour, built.surface) if design.surface and built.surface else None
     accepted = [f"{one.code.replace('-', ' ')}, because: {one.reason}" for one in design.accepted]
     return ProofSheet(
-        design.name, said, built.extent, built.box, surface, areas, _rows(design, built), design.note, accepted
-    )
-
-
-def here(workshop: Workshop, pictures: Iterable[PlacedPicture]) -> list[tuple[PlacedPicture, bytes]]:
-    """Those of some pictures that are here, with their bytes."""
-    found = ((one, workshop.pictures(one.picture.picture)) for one in pictures)
-    return [(one, data) for one, data in found if data]
+        design.name, said, built.extent, built.box, surface, areas, _rows(design, built), design.note, accepted,
+        workshop.pictures,
+    )  # fmt: skip
 
 
 def _rows(design: Design, built: Built) -> list[tuple[str, str]]:
@@ -161,6 +152,12 @@ def placement_guide(workshop: Workshop, design: Design, scaled: bool = False) ->
 
 
 def proof_png(workshop: Workshop, design: Design) -> bytes:
-    """The same as PNG on white, PIXELS across."""
+    """The same as PNG on white, PIXELS along its longer side."""
     drawn = in_its_colours(workshop, design, PIXELS)
-    return bytes(resvg_py.svg_to_bytes(svg_string=drawn, width=PIXELS, skip_system_fonts=True, background="#ffffff"))
+    left, bottom, right, top = workshop.display(design, PICTURE).extent or (0.0, 0.0, 4.0, 3.0)
+    lies = right - left >= top - bottom
+    picture = resvg_py.svg_to_bytes(
+        svg_string=drawn, width=PIXELS if lies else None, height=None if lies else PIXELS, skip_system_fonts=True,
+        background="#ffffff",
+    )  # fmt: skip
+    return bytes(picture)
