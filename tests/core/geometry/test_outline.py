@@ -164,6 +164,7 @@ def test_words_are_exact_smooth_and_as_lean_as_their_font(font: str) -> None:
     st.floats(-40, 40), st.floats(-30, 30), st.sampled_from([union, difference, intersection]),
 )  # fmt: skip
 @example("alfa-slab-one", "8", "m", -30.5, 0.0, difference)  # a sliver whose one curve comes to lie across the other
+@example("pirata-one", "8", "m", 0.0, 0.125, difference)  # sides of a needle that cross beside its tip
 @example("pirata-one", "8", "w", 0.0195, 0.0312, difference)  # two curves with a neck of a few microns between them
 def test_any_two_letters_crossing_anywhere_are_proved(
     font: str, one: str, two: str, dx: float, dy: float, join

@@ -22,7 +22,7 @@ class Fill:
 
 
 @dataclass(frozen=True, eq=False)
-class Line:
+class Stroked:
     """Subpaths, how they are stroked, and the map to mm of the area that makes."""
 
     paths: list[SubPath]
@@ -35,7 +35,7 @@ class Ink:
     """What is painted in a colour, within a clip; `group` as in Painted."""
 
     colour: str
-    drawn: Fill | Line
+    drawn: Fill | Stroked
     clip: Region | None = None
     group: str = ""
 
@@ -46,7 +46,7 @@ def all_painted(inks: Sequence[Ink]) -> Iterator[Painted]:
     """
     drawn = [one.drawn for one in inks]
     fills = iter(all_filled([(one.contours, one.evenodd) for one in drawn if isinstance(one, Fill)]))
-    lines = iter(strokes_of([(one.paths, one.how) for one in drawn if isinstance(one, Line)], TOLERANCE))
+    lines = iter(strokes_of([(one.paths, one.how) for one in drawn if isinstance(one, Stroked)], TOLERANCE))
     for one in inks:
         area = next(fills) if isinstance(one.drawn, Fill) else next(lines).mapped(one.drawn.by)
         area = area if one.clip is None else intersection(area, one.clip)

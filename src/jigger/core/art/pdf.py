@@ -12,7 +12,7 @@ import numpy as np
 import pypdfium2 as pdfium
 import pypdfium2.raw as raw
 
-from jigger.core.art.inks import Fill, Ink, Line, all_painted
+from jigger.core.art.inks import Fill, Ink, Stroked, all_painted
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Painted, Picture
 from jigger.core.art.pdf_operators import DEEPEST, MITRE, Operators, operators_of
 from jigger.core.art.strokes import Stroking
@@ -98,7 +98,7 @@ class _Reader:
         if stroked.value and (colour := self._colour(one, raw.FPDFPageObj_GetStrokeColor)):
             yield Ink(colour, self._line(one, paths, own), clip)
 
-    def _line(self, one: Any, paths: list[SubPath], own: Affine) -> Line:
+    def _line(self, one: Any, paths: list[SubPath], own: Affine) -> Stroked:
         size = math.sqrt(abs(own.a * own.d - own.b * own.c)) or POINT
         width, phase = ctypes.c_float(), ctypes.c_float()
         raw.FPDFPageObj_GetStrokeWidth(one, width)
@@ -121,7 +121,7 @@ class _Reader:
             limit, tuple(dashes) if sum(dashes) > 0 else (), size * float(phase.value),
         )  # fmt: skip
         pre, post = Affine.scale(size), Affine.scale(1 / size).then(own)
-        return Line([path.mapped(pre) for path in paths], how, post)
+        return Stroked([path.mapped(pre) for path in paths], how, post)
 
     def _mitre(self, paths: list[SubPath]) -> float:
         """The limit of mitres, which matters where there are corners."""

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from jigger.core.art.inks import Fill, Ink, Line, all_painted
+from jigger.core.art.inks import Fill, Ink, Stroked, all_painted
 from jigger.core.art.painted import MOST_PAINTED, MOST_SEGMENTS, ArtRefused, Notes, Picture
 from jigger.core.art.strokes import Stroking
 from jigger.core.art.subpaths import SubPath, contours, filled
@@ -229,7 +229,7 @@ class _Resolver:
             tuple(one * along * scale for one in dashes),
             length(values["stroke-dashoffset"], both, font) * along * scale,
         )  # fmt: skip
-        line = Line([one.mapped(pre) for one in paths], how, post)
+        line = Stroked([one.mapped(pre) for one in paths], how, post)
         self.inks.append(Ink(colour, line, here.clip, here.group))
 
     def _clip(self, said: str, here: _Here, element: Any) -> Region | None:

@@ -86,7 +86,7 @@ def fitted_part(
     region, text, rest = cache.get(key, make)
     thin = None if local.thin is None else local.thin * min(across, up)
     return replace(local, key=key, region=region, body=body, text=text, thin=thin, left=rest, scaled=by,
-                   pictures=mapped(local.pictures, by))  # fmt: skip
+                   pictures=mapped(finer.pictures, by))  # fmt: skip
 
 
 def _scaled(text: Typeset, by: Affine, body: Box) -> Typeset:

@@ -6,12 +6,13 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.area.rings import neighbours, turns
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
 from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.curves.spans import Spans
 
 CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
+NEEDLE = 2.6  # radians: what turns by more is so sharp that both its sides may be one line
 SHORT = 6  # chords of a curve whose box is looked at together
 THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
 
@@ -22,6 +23,7 @@ def crossing(spans: Spans, curves: Curves, region: Ints | None = None) -> tuple[
     """
     points, index, _ = curves.flattened(CHECK)
     near = _touching(curves, points, index, None if region is None else region[spans.ring])
+    near = np.union1d(near, _crossed_needles(curves, spans.ring))
     ring = spans.ring[index]
     astray = invalid(spans.boundary, points, ring)
     if not len(astray):
@@ -79,12 +81,32 @@ def _touching(curves: Curves, points: Floats, index: Ints, region: Ints | None) 
     if not len(pairs):
         return np.empty(0, int)
     which, place = np.unique(pairs, return_inverse=True)
-    fine, of, _ = curves[which].flattened(CHECK / 8)
+    near = shapely.dwithin(*_fine(curves, which)[place.reshape(-1, 2)].T, CHECK)
+    return np.unique(pairs[near])
+
+
+def _crossed_needles(curves: Curves, ring: Ints) -> Ints:
+    """Curves that meet at the tip of a needle and cross again beside it, by less than flattening shows."""
+    if not len(curves):
+        return np.empty(0, int)
+    after = np.flatnonzero(turns(curves, ring) > NEEDLE)
+    before = neighbours(ring)[1][after]
+    which, place = np.unique(np.stack([before, after], axis=1), return_inverse=True)
+    if not len(which):
+        return np.empty(0, int)
+    first, second = _fine(curves, which)[place.reshape(-1, 2)].T
+    met, pair = shapely.get_coordinates(shapely.intersection(first, second), return_index=True)
+    nodes = np.stack([curves.starts[before], curves.ends[before], curves.ends[after]], axis=1)[pair]
+    crossed = np.unique(pair[np.hypot(*np.moveaxis(nodes - met[:, None], -1, 0)).min(axis=1) > CHECK])
+    return np.unique([before[crossed], after[crossed]])
+
+
+def _fine(curves: Curves, which: Ints) -> NDArray[np.object_]:
+    """Some curves as lines, so finely that it is no matter beside CHECK."""
+    points, of, _ = curves[which].flattened(CHECK / 8)
     ends = np.cumsum(np.bincount(of, minlength=len(which)))
     numbers = np.insert(of, ends, np.arange(len(which)))
-    lines = shapely.linestrings(np.insert(fine, ends, curves.ends[which], axis=0), indices=numbers)
-    near = shapely.dwithin(*lines[place.reshape(-1, 2)].T, CHECK)
-    return np.unique(pairs[near])
+    return np.asarray(shapely.linestrings(np.insert(points, ends, curves.ends[which], axis=0), indices=numbers))
 
 
 def _thinned(points: Floats, index: Ints, curves: Curves) -> tuple[Floats, Ints]:

@@ -123,7 +123,7 @@ const View = (() => {
   function lift(shown) {
     const {left: atLeft, top: atTop} = corner();
     const of = (what) => [...canvas.querySelectorAll(what)].slice(0, MANY).map((one) => one.getBoundingClientRect());
-    const kept = shown.length ? [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter").filter(({height}) => height < SMALL)] : [];
+    const kept = shown.length ? [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter, .part .take").filter(({height}) => height < SMALL)] : [];
     for (const mark of shown) {
       const left = (mark.dataset.x - x) / perPixel + atLeft, top = (mark.dataset.y - y) / perPixel + atTop;
       const met = kept.filter((one) => Math.abs(left - (one.left + one.right) / 2) < HALF + one.width / 2 && Math.abs(top - (one.top + one.bottom) / 2) < HALF + one.height / 2);
