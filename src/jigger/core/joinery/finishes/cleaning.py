@@ -1,5 +1,6 @@
 """Cleaning of an area: narrow inlets closed, specks dropped, inside corners rounded; mm."""
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
@@ -28,21 +29,27 @@ def inlets_closed(region: Region, width: float, tolerance: float) -> Region:
     if width <= 0 or region.is_empty:
         return region
     pieces = region.polygons()
-    tree = shapely.STRtree([piece.geometry for piece in pieces])
+    areas = np.array([piece.geometry for piece in pieces], object)
+    shapely.prepare(areas)
+    tree = shapely.STRtree(areas)
     inlets = []
-    for piece in pieces:
+    for number, piece in enumerate(pieces):
+        edge = piece.geometry.boundary
         for fill in closing_fills(piece, width / 2, tolerance):
             breathe()
-            alone = len(tree.query(fill.geometry, predicate="dwithin", distance=TOUCHING)) == 1
-            if fill.area > SLIVER and alone and _is_inlet(fill, piece, tolerance):
+            if fill.area <= SLIVER:
+                continue
+            near = tree.query(shapely.box(*(fill.geometry.bounds + TOUCHING * np.array([-1, -1, 1, 1]))))
+            others = areas[near[near != number]]
+            if not shapely.dwithin(others, fill.geometry, TOUCHING).any() and _is_inlet(fill, edge, tolerance):
                 inlets.append(fill)
     return union([region, *inlets])
 
 
-def _is_inlet(fill: Region, region: Region, tolerance: float) -> bool:
+def _is_inlet(fill: Region, edge: shapely.Geometry, tolerance: float) -> bool:
     reach = max(2 * tolerance, 0.005)
     left, bottom, right, top = fill.geometry.bounds
-    beside = shapely.clip_by_rect(region.geometry.boundary, left - 1, bottom - 1, right + 1, top + 1)
+    beside = shapely.clip_by_rect(edge, left - 1, bottom - 1, right + 1, top + 1)
     near = beside.buffer(reach)
     touching = fill.geometry.boundary.intersection(near).length
     return bool(touching >= INLET * (fill.length - touching))

@@ -12,7 +12,7 @@ from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.joinery.shapes import oval
-from jigger.core.joinery.strokes import stroked
+from jigger.core.joinery.strokes import PenLine, strokes
 from jigger.core.joinery.widths.contacts import corner_necks
 from jigger.core.joinery.widths.necks import FINEST, stretches, strips
 from jigger.core.joinery.widths.widths import Widths, widths
@@ -42,7 +42,7 @@ def thickened(region: Region, width: float, tolerance: float) -> Region:
         return union([region, *held])
     near = cKDTree(found.centre[under]).query(places, distance_upper_bound=width)[1]
     chosen = np.isin(stretch, stretch[near[near < len(under)]])
-    bands = [_band(middles, width, tolerance) for middles in _middles(found, under[chosen], width)]
+    bands = _bands(_middles(found, under[chosen], width), width, tolerance)
     return union([region, *held, *bands])
 
 
@@ -54,16 +54,37 @@ def _middles(found: Widths, samples: Ints, width: float) -> list[Floats]:
     """The middles of samples that follow each other on a ring, the longest runs first; where a run goes along one that
     is there already, as the other edge of a strip does, it is left out.
     """
-    there: list[Floats] = []
+    there, laid = list[Floats](), _Laid()
     for run in sorted(_runs(found, samples), key=len, reverse=True):
         middles = found.centre[run]
-        new = np.ones(len(run), bool)
-        if there:
-            new = cKDTree(np.concatenate(there)).query(middles)[0] > SAME * width
-        there += [
-            middles[one] for one in np.split(np.arange(len(run)), np.flatnonzero(np.diff(new)) + 1) if new[one[0]]
-        ]
+        new = laid.away(middles) > SAME * width
+        added = [middles[one] for one in np.split(np.arange(len(run)), np.flatnonzero(np.diff(new)) + 1) if new[one[0]]]
+        there += added
+        laid.add(added)
     return there
+
+
+class _Laid:
+    """Points laid so far. Trees of them are joined when one has become as large as the one before it, so that each
+    point is put into few of them (Bentley and Saxe 1980).
+    """
+
+    def __init__(self) -> None:
+        self._trees: list[cKDTree] = []
+
+    def add(self, lines: Sequence[Floats]) -> None:
+        points = [line for line in lines if len(line)]
+        while points and self._trees and self._trees[-1].n <= sum(map(len, points)):
+            points.append(self._trees.pop().data)
+        if points:
+            self._trees.append(cKDTree(np.concatenate(points)))
+
+    def away(self, points: Floats) -> Floats:
+        """How far each point is from the nearest laid, infinite where there are none."""
+        found = np.full(len(points), np.inf)
+        for tree in self._trees:
+            found = np.minimum(found, tree.query(points)[0])
+        return found
 
 
 def _runs(found: Widths, samples: Ints) -> list[Ints]:
@@ -71,20 +92,31 @@ def _runs(found: Widths, samples: Ints) -> list[Ints]:
     return [run for run in np.split(samples, breaks) if len(run)]
 
 
-def _band(middles: Floats, width: float, tolerance: float) -> Region:
-    """A band as wide as it must be along some middles, which a curve goes through evenly."""
+def _bands(lines: Sequence[Floats], width: float, tolerance: float) -> list[Region]:
+    """Bands as wide as they must be along lines of middles, which curves go through evenly; found together."""
+    spines = [_spine(middles, width) for middles in lines]
+    discs = [_disc(spine[0].tolist(), width, tolerance) for spine in spines if len(spine) == 1]
+    chains = [_chains(spine) for spine in spines if len(spine) > 1]
+    curves = iter(fitted([chain for some in chains for chain in some], NEAR * width))
+    pens = [
+        PenLine(Curves.joined([next(curves) for _ in some]), False, SPARE * width, "round", "round") for some in chains
+    ]
+    return [*discs, *strokes("strip", pens, tolerance)]
+
+
+def _spine(middles: Floats, width: float) -> Floats:
+    """Some middles, not nearer to each other than STEPS asks."""
     spine = [middles[0]]
     for point in middles[1:]:
         if np.hypot(*(point - spine[-1])) >= width / STEPS:
             spine.append(point)
-    if len(spine) == 1:
-        return _disc(spine[0].tolist(), width, tolerance)
-    points = np.array(spine)
+    return np.array(spine)
+
+
+def _chains(points: Floats) -> list[tuple[Floats, Floats]]:
+    """A spine as chains with headings, between which it turns back."""
     order: Literal[1, 2] = 2 if len(points) > 2 else 1
     steps = np.asarray(np.gradient(points, axis=0, edge_order=order))
     headings = steps / np.hypot(*steps.T)[:, None]
     sharp = [i for i in range(1, len(points) - 1) if headings[i - 1] @ headings[i + 1] < 0.0]
-    chains = [(points[a : b + 1], headings[a : b + 1]) for a, b in pairwise(sorted({0, *sharp, len(points) - 1}))]
-    return stroked(
-        "strip", Curves.joined(fitted(chains, NEAR * width)), False, SPARE * width, "round", "round", tolerance
-    )
+    return [(points[a : b + 1], headings[a : b + 1]) for a, b in pairwise(sorted({0, *sharp, len(points) - 1}))]
