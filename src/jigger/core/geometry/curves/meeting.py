@@ -12,6 +12,7 @@ from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.curves.spans import Spans
 
 CHECK = 0.0005  # mm: outlines are flattened this finely to see that they do not cross themselves
+TIP = 0.05  # mm: nearer to the tip of a needle its sides are one line to any tool
 NEEDLE = 2.6  # radians: what turns by more is so sharp that both its sides may be one line
 SHORT = 6  # chords of a curve whose box is looked at together
 THIN = 4  # of the points of flattened curves one is looked at to see which curves come near each other
@@ -97,7 +98,7 @@ def _crossed_needles(curves: Curves, ring: Ints) -> Ints:
     first, second = _fine(curves, which)[place.reshape(-1, 2)].T
     met, pair = shapely.get_coordinates(shapely.intersection(first, second), return_index=True)
     nodes = np.stack([curves.starts[before], curves.ends[before], curves.ends[after]], axis=1)[pair]
-    crossed = np.unique(pair[np.hypot(*np.moveaxis(nodes - met[:, None], -1, 0)).min(axis=1) > CHECK])
+    crossed = np.unique(pair[np.hypot(*np.moveaxis(nodes - met[:, None], -1, 0)).min(axis=1) > TIP])
     return np.unique([before[crossed], after[crossed]])
 
 
