@@ -27,7 +27,7 @@ VERBS = {
     "group": ("group", "join", "finish", "place"),
     "follower": ("follow", "join", "finish", "place"),
     "layer": ("material", "stack", "finish", "hold", "pieces"),
-    "printed": ("material", "finish"),
+    "printed": ("material", "stack", "finish"),
 }
 
 

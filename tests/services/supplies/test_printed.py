@@ -3,6 +3,7 @@
 import io
 import json
 from collections.abc import Callable
+from typing import Literal
 
 import pypdfium2
 import pytest
@@ -10,6 +11,7 @@ from PIL import Image, ImageDraw
 
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.finishes import AddFinish
+from jigger.core.design.edits.layers import AddCutLine, RemoveLayer
 from jigger.core.design.edits.parts import AddPart, MakeGroup
 from jigger.core.design.model.design import Artwork, Design, Layer, Shape, Surface
 from jigger.core.errors import CommandRefused
@@ -207,3 +209,22 @@ def test_the_bytes_of_a_picture_are_read_when_a_file_is_written_and_not_before(
     assert asked == []
     assert Image.open(io.BytesIO(TILE)).size == (160, 120) and house.workshop.file(design, "print.pdf")
     assert len(asked) == 1
+
+
+@pytest.mark.parametrize(("side", "grown"), [("out", 3.0), ("in", -3.0)])
+def test_a_cut_line_follows_what_is_printed(house: House, side: Literal["out", "in"], grown: float) -> None:
+    identity = house.designs.add(Design(name="Dusk", layers=[Layer(id="l", material="outdoor-vinyl")]), "made")
+    part = put(house, identity, TILE)
+    house.designs.edit(identity, RemoveLayer(layer="l"))
+    house.designs.edit(identity, AddCutLine(layer=area_layer(house, identity), side=side))
+    design = house.designs.open(identity).design
+    (line,) = house.workshop.exact(design).layers
+    left, bottom, right, top = line.kept.bounds or (0, 0, 0, 0)
+    assert (right - left, top - bottom) == pytest.approx((80 + 2 * grown, 60 + 2 * grown), abs=0.01)
+    report = house.workshop.report(design)
+    assert report.ready and {one.code for one in report.all_findings} == {"coarse-picture"}, "no bare edge"
+    house.designs.edit(identity, Adjust(target=part.id, values={"scale": 0.5}))
+    (line,) = house.workshop.exact(house.designs.open(identity).design).layers
+    assert (line.kept.bounds or (0, 0, 0, 0))[2] == pytest.approx(20 + grown, abs=0.01)
+    with pytest.raises(CommandRefused, match="it is cut itself"):
+        house.designs.edit(identity, AddCutLine(layer=design.layers[-1].id))

@@ -16,6 +16,7 @@ from jigger.core.design.edits.bridges import EditBridge, EditBridges, RestoreBri
 from jigger.core.design.edits.copies import CopyOut
 from jigger.core.design.edits.finishes import AddFinish, MoveFinish, RemoveFinish
 from jigger.core.design.edits.layers import (
+    AddCutLine,
     AddLayer,
     AddLiftingSheet,
     AddRelation,
@@ -173,6 +174,7 @@ Command = Annotated[
     | SetFeature
     | SetAxis | RunAlong | MovePoint | AddPoint | RemovePoint | AddSet | RemoveSet | Mend | MakeGroup | BreakGroup
     | AddFinish | RemoveFinish | MoveFinish | MoveLayer | AddRelation | RemoveRelation | SplitColours | AddLiftingSheet
+    | AddCutLine
     | AddShadow
     | AddRail | ChoosePieces | UseMaterial | SmoothPath | StraightenPath | AcceptFinding | ReopenFinding
     | SetSurface | BringIn | ReplaceArt | CleanArt | DrawPath | MakePath

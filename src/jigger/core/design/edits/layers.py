@@ -1,4 +1,6 @@
-"""Edits of layers: added, removed, put in order, related; colours per line, word, letter; lifting sheets, shadows."""
+"""Edits of layers: added, removed, put in order, related; colours per line, word, letter; lifting sheets, shadows, cut
+lines.
+"""
 
 from typing import Annotated, Any, Literal
 
@@ -8,6 +10,7 @@ from jigger.core.design.building.references import targets
 from jigger.core.design.building.spans import word_of
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.sets import without
+from jigger.core.design.finishes.base import FinishBase
 from jigger.core.design.finishes.clean import Clean
 from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.finishes.pick import Pick, PieceName
@@ -16,6 +19,7 @@ from jigger.core.design.model.design import AnyPart, Design, Follower, Layer, Le
 from jigger.core.design.model.find import find_layer, find_lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import split_letters
+from jigger.core.materials.printing import BLEED
 
 SHADOW_SHARE = 0.09  # of the size of its letters that a shadow is thrown to begin with
 SHADOW = 4.0  # mm, where there are no letters
@@ -234,6 +238,32 @@ class AddShadow(Edit):
 
     def label(self, design: Design) -> str:
         return "shadow"
+
+
+class AddCutLine(Edit):
+    """A cut line that follows a layer that is printed, in a layer of its own above all: `distance` mm round it, with
+    holes filled and inlets closed, or inside it, so that print goes on beyond the cut.
+    """
+
+    do: Literal["add cut line"] = "add cut line"
+    layer: str
+    side: Literal["out", "in"] = "out"
+    distance: Annotated[float, Field(gt=0, le=500)] = BLEED
+
+    def _change(self, design: Design) -> None:
+        layer = find_layer(design, self.layer)
+        if layer.build != "print":
+            raise CommandRefused(f"“{layer.title}”", "it is cut itself; a cut line goes round what is printed")
+        away = Outline(id=design.fresh("finish"), side=self.side, steps=[self.distance], holes="fill")
+        smooth = Clean(id=design.fresh("finish"), inlets=self.distance)
+        finishes: list[FinishBase] = [away, smooth] if self.side == "out" else [away]
+        follower = Follower(id=design.fresh("part"), name=f"Round {layer.title}"[:200], of=layer.id, finishes=finishes)
+        cut = Layer(id=design.fresh("layer"), name="Cut line", material=layer.material, parts=[follower])
+        cut.bridges.on = False
+        design.layers.append(cut)
+
+    def label(self, design: Design) -> str:
+        return "cut line"
 
 
 class ChoosePieces(Edit):
