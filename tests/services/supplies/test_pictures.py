@@ -40,7 +40,9 @@ def test_a_picture_is_kept_once_by_its_bytes(house: House) -> None:
     assert (on_its_side.size.wide, on_its_side.size.high) == (300, 400)
 
 
-@pytest.mark.parametrize("data", [b"", b"GIF89a....", b"\x89PNG\r\n\x1a\nnothing", picture()[:60]])
+@pytest.mark.parametrize(
+    "data", [b"", b"GIF89a....", b"\x89PNG\r\n\x1a\nnothing", picture()[:60], picture()[:-400], picture("JPEG")[:2000]]
+)
 def test_what_is_no_picture_is_refused_with_the_reason(house: House, data: bytes) -> None:
     with pytest.raises(CommandRefused, match=r"not a PNG or JPEG|damaged"):
         house.pictures.keep(data, "x.png")

@@ -28,8 +28,12 @@ TURNED = 0x0112  # the note that says how a picture is to be turned (Exif 2.3)
 
 
 def upright(data: bytes) -> Image.Image:
-    """A PNG or JPEG as it is to be seen: turned as its notes say, grey or sRGB, with what is clear in it."""
-    image = ImageOps.exif_transpose(Image.open(io.BytesIO(data), formats=("PNG", "JPEG")))
+    """A PNG or JPEG as it is to be seen: turned as its notes say, grey or sRGB, with what is clear in it. Raises
+    OSError or ValueError where it is damaged.
+    """
+    opened = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+    opened.load()
+    image: Image.Image = ImageOps.exif_transpose(opened)
     profile = image.info.get("icc_profile")
     if image.mode.startswith("I"):  # 16 bits of grey
         return image.point(lambda value: value / 256).convert("L")

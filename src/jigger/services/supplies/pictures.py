@@ -19,6 +19,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.model.pictured import PrintedPicture
 from jigger.core.design.model.underlay import Underlay
 from jigger.core.errors import CommandRefused, UnknownChoice
+from jigger.core.formats.pictures import upright
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.rows import to_rows
 from jigger.services.clock import now
@@ -55,8 +56,11 @@ class Pictures:
             raise CommandRefused(what, "it is not a PNG or JPEG picture")
         try:
             size = picture_size(data)
+            upright(data)  # all of it can be read, so that whatever shows it later can
         except ArtRefused as error:
             raise CommandRefused(what, str(error)) from None
+        except (OSError, ValueError, SyntaxError, TypeError, EOFError):
+            raise CommandRefused(what, "this picture cannot be read; it may be damaged") from None
         identity = hashlib.sha256(data).hexdigest()
         self._store.add(identity, PurePath(name).name[:200], data, now())
         return KeptPicture(identity, PurePath(name).name[:200], data, size)
