@@ -43,6 +43,7 @@ from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, ReferenceLoop
 from jigger.core.geometry.area.region import Region, intersection
 from jigger.core.lettering.lettercase import LetterCase
+from jigger.services.workshop import Workshop
 
 
 @pytest.fixture
@@ -263,6 +264,23 @@ def test_chosen_pieces_are_removed_kept_or_moved(design: Design) -> None:
     assert moved.layers[1].parts[0].takes
     onto = ChoosePieces(layer=layer, pieces=[name], act="move", to=moved.layers[1].id).apply(moved)
     assert len(onto.layers[1].parts) == 2
+
+
+def test_chosen_pieces_take_a_colour_and_go_to_the_layer_that_has_it(design: Design) -> None:
+    ids = design.layers[0].parts[0].lines[0].ids
+    names = [PieceName(origins={one: 1000}, x=0.03 + 0.2 * n, y=0.8) for n, one in enumerate(ids[:2])]
+    layer = design.layers[0].id
+    once = ChoosePieces(layer=layer, pieces=names[:1], act="colour", colour="#123456").apply(design)
+    twice = ChoosePieces(layer=layer, pieces=names[1:], act="colour", colour="#123456").apply(once)
+    assert [one.colour for one in once.layers[1:2]] == ["#123456"] and len(twice.layers) == len(once.layers)
+    assert len(twice.layers[1].parts) == 2 and twice.layers[1].material == design.layers[0].material
+    workshop = Workshop()  # one that has seen each state
+    before, _, after = (workshop.exact(x) for x in (design, once, twice))
+    assert intersection(after.layers[0].kept, after.layers[1].kept).area < 1e-6, "what was taken later is gone too"
+    assert sum(one.kept.area for one in after.layers) == pytest.approx(sum(one.kept.area for one in before.layers))
+    printed = Adjust(target=once.layers[1].id, values={"build": "print"}).apply(once)
+    apart = ChoosePieces(layer=layer, pieces=names[1:], act="colour", colour="#123456").apply(printed)
+    assert len(apart.layers) == len(once.layers) + 1, "what is cut does not go to what is printed"
 
 
 def test_an_outline_of_one_row_is_done_to_that_row_only(design: Design) -> None:

@@ -1,5 +1,7 @@
 """Edits of parts, bridges and pieces that need to know where things are."""
 
+from collections.abc import Mapping
+
 from jigger.core.design.building.references import carriers
 from jigger.core.design.edits.adjust import Adjust
 from jigger.core.design.edits.bridges import EditBridge
@@ -114,13 +116,12 @@ def choose_pieces(
     identity: str,
     layer: str,
     points: list[tuple[float, float]],
-    act: str,
-    to: str,
+    what: Mapping[str, str],
     seen: int | None = None,
     under: float = 0.0,
 ) -> Opened:
-    """Remove the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, keep only them, or
-    move them to a layer.
+    """Do with the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, `what` the fields
+    of ChoosePieces say.
     """
     built = next((x for x in designs.workshop.exact(designs.open(identity).design).layers if x.id == layer), None)
     whole = built.folded.bounds if built else None
@@ -134,7 +135,7 @@ def choose_pieces(
         words = f"no piece fits into a square of {under:g} mm" if under else "choose at least one piece first"
         raise CommandRefused("", words)
     names = [PieceName(origins=dict(name.origins), x=name.x, y=name.y) for name in (named(x, whole) for x in chosen)]
-    return designs.edit(identity, ChoosePieces(layer=layer, pieces=names, act=act, to=to), seen)  # type: ignore[arg-type]
+    return designs.edit(identity, ChoosePieces.model_validate({"layer": layer, "pieces": names, **what}), seen)
 
 
 def _across(piece: Region) -> float:

@@ -69,8 +69,8 @@ class CutFrom(PlacedEdit):
 
 
 class TakePieces(PlacedEdit):
-    """Remove the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, keep only them, or
-    move them to a layer.
+    """Remove the pieces of a layer that hold these points, mm, or that fit into a square `under` mm, keep only them,
+    move them to a layer, or give them a colour.
     """
 
     do: Literal["choose pieces"] = "choose pieces"
@@ -79,11 +79,11 @@ class TakePieces(PlacedEdit):
     under: Annotated[float, Field(ge=0, allow_inf_nan=False)] = 0.0
     act: str
     to: str = ""
+    colour: str = "#000000"
 
     def done(self, house: House, identity: str, seen: int | None) -> Opened:
-        return part_hands.choose_pieces(
-            house.designs, identity, self.layer, self.points, self.act, self.to, seen, self.under
-        )
+        chosen = {"act": self.act, "to": self.to, "colour": self.colour}
+        return part_hands.choose_pieces(house.designs, identity, self.layer, self.points, chosen, seen, self.under)
 
 
 class MoveGrip(PlacedEdit):

@@ -110,6 +110,7 @@ class _Work:
             made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance, made.pictures
         )
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
+        key = (key, tuple(self.pieces_taken.get(layer.id, ())))
         return Fold(key, region, made.emptied, left, (*made.problems, *problems), pictures)
 
     def _part(self, part: AnyPart) -> tuple[BuiltPart, CacheKey]:

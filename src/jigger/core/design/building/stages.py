@@ -102,7 +102,7 @@ class _Related:
         self.placed, self.part_keys, self.folds, self.cache, self.tol = placed, keys, folds, cache, tol
         self.layers = {layer.id: layer for layer in design.layers}
         self.regions = {layer: made.given for layer, made in folds.items()}
-        self.keys: dict[str, CacheKey] = {layer: (made.key, made.left is not None) for layer, made in folds.items()}
+        self.keys: dict[str, CacheKey] = {layer: made.key for layer, made in folds.items()}
         self.problems = {layer: made.problems for layer, made in folds.items()}
         acting = [(layer, one) for layer in design.layers if not layer.hidden for one in layer.relations]
         for layer, relation in acting:

@@ -16,6 +16,7 @@ from jigger.core.design.finishes.outline import Outline
 from jigger.core.design.finishes.pick import Pick, PieceName
 from jigger.core.design.finishes.shade import Shade
 from jigger.core.design.model.design import AnyPart, Design, Follower, Layer, Lettering, Relation
+from jigger.core.design.model.fields import Colour
 from jigger.core.design.model.find import find_layer, find_lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.lettering.letters import split_letters
@@ -267,32 +268,40 @@ class AddCutLine(Edit):
 
 
 class ChoosePieces(Edit):
-    """What to do with named pieces of a layer: remove them, keep only them, or move them to another layer as one part
-    (`to` empty: a new one).
+    """What to do with named pieces of a layer: remove them, keep only them, move them to another layer as one part
+    (`to` empty: a new one), or give them a `colour`: that of a layer of the same material, or of a new one.
     """
 
     do: Literal["choose pieces"] = "choose pieces"
     layer: str
     pieces: Annotated[list[PieceName], Field(min_length=1)]
-    act: Literal["remove", "keep", "move"]
+    act: Literal["remove", "keep", "move", "colour"]
     to: str = ""
+    colour: Colour = PALETTE[0]
 
     def _change(self, design: Design) -> None:
         layer = find_layer(design, self.layer)
-        if self.act != "move":
+        if self.act in ("remove", "keep"):
             layer.finishes.append(Pick(id=design.fresh("finish"), keep=self.act == "keep", pieces=self.pieces))
             return
         name = "A piece" if len(self.pieces) == 1 else f"{len(self.pieces)} pieces"
         taker = Follower(id=design.fresh("part"), name=name, of=layer.id, pieces=self.pieces, takes=True)
-        if self.to:
-            find_layer(design, self.to).parts.append(taker)
+        to = find_layer(design, self.to) if self.to else None
+        if self.act == "colour":
+            to = next((one for one in design.layers if self._is_of_colour(design, one, layer)), None)
+        if to:
+            to.parts.append(taker)
             return
-        colour = PALETTE[len(design.layers) % len(PALETTE)]
+        colour = self.colour if self.act == "colour" else PALETTE[len(design.layers) % len(PALETTE)]
         home = Layer(id=design.fresh("layer"), name=name, material=layer.material, colour=colour, parts=[taker])
         at = design.layers.index(layer) + 1
         design.layers = [*design.layers[:at], home, *design.layers[at:]]
 
     def label(self, design: Design) -> str:
-        return {"remove": "pieces removed", "keep": "only some pieces kept", "move": "pieces moved to a layer"}[
-            self.act
-        ]
+        words = {"remove": "removed", "move": "moved to a layer", "colour": "in another colour"}
+        return f"pieces {words[self.act]}" if self.act in words else "only some pieces kept"
+
+    def _is_of_colour(self, design: Design, one: Layer, layer: Layer) -> bool:
+        shown = (one.colour or design.material(one.material).colour).lower()
+        alike = one.material == layer.material and one.build == layer.build == "keep"
+        return one is not layer and alike and shown == self.colour.lower() and not one.locked and not one.hidden
