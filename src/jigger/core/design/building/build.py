@@ -110,7 +110,7 @@ class _Work:
             made.region, made.key, layer.finishes, layer.id, layer.title, self.cache, self.tolerance, made.pictures
         )
         left, problems = self._less_pieces(layer.id, layer.title, region, problems)
-        key = (key, tuple(self.pieces_taken.get(layer.id, ())))
+        key = (key, self._taken(layer.id))
         return Fold(key, region, made.emptied, left, (*made.problems, *problems), pictures)
 
     def _part(self, part: AnyPart) -> tuple[BuiltPart, CacheKey]:
@@ -145,7 +145,12 @@ class _Work:
             for one in flat(part.parts):
                 self.placed[one.id] = self.placed[one.id].mapped(by)
                 self.keys[one.id] = (self.keys[one.id], by)
-        return built, (key, dx, dy, tuple(self.pieces_taken.get(part.id, ())))
+        return built, (key, dx, dy, self._taken(part.id))
+
+    def _taken(self, identity: str) -> CacheKey | None:
+        """The names of pieces that followers take of it, none of them all; None where they take nothing."""
+        names = self.pieces_taken.get(identity)
+        return None if names is None else tuple(names)
 
     def _less_pieces(
         self, identity: str, title: str, region: Region, problems: tuple[Problem, ...], left: Region | None = None
