@@ -119,7 +119,8 @@ def open_house(settings: Settings) -> House:
     """Open the data folder (made where it is not there). The queue is not started yet."""
     engine = open_database(settings.data)
     letter_case = Case(FontStore(engine))
-    workshop = Workshop(letter_case, pictures=PictureStore(engine).data)
+    pictures = PictureStore(engine)
+    workshop = Workshop(letter_case, pictures=pictures.data)
     shop = Shop(MaterialStore(engine), ShopStore(engine, "setting"))
     designs = Designs(DesignStore(engine), workshop, shop)
     stock = StockRoom(ShopStore(engine, "stock"))
@@ -135,7 +136,7 @@ def open_house(settings: Settings) -> House:
         cut_lists,
         Nests(cut_lists),
         Ornaments(ShopStore(engine, "ornament")),
-        Pictures(PictureStore(engine)),
+        Pictures(pictures),
         Versions(DesignStore(engine), designs),
         ShelfKeeper(DesignStore(engine), designs),
         Proofs(ProofStore(engine), designs),

@@ -19,11 +19,12 @@ from jigger.core.art.strokes import Stroking
 from jigger.core.art.subpaths import SubPath, contours, filled
 from jigger.core.geometry.affine import STAY, Affine
 from jigger.core.geometry.area.region import Region, intersection
-from jigger.core.geometry.curves.curves import Curves
+from jigger.core.geometry.curves.curves import LINE, Curves
 from jigger.core.patience import breathe
 
 MOST_BYTES = 40_000_000
 POINT = 25.4 / 72  # mm
+SIMPLE = 4  # lines: so few go round nothing twice
 SAME = 0.01  # mm²: less between both rules is nothing
 CAPS = {raw.FPDF_LINECAP_BUTT: "butt", raw.FPDF_LINECAP_ROUND: "round", raw.FPDF_LINECAP_PROJECTING_SQUARE: "square"}
 JOINS = {raw.FPDF_LINEJOIN_MITER: "miter", raw.FPDF_LINEJOIN_ROUND: "round", raw.FPDF_LINEJOIN_BEVEL: "bevel"}
@@ -157,7 +158,10 @@ class _Reader:
 
     def _clip_area(self, paths: list[SubPath], by: Affine) -> Region:
         """What a clip lets through: its rule is asked for where it matters."""
-        area, other = filled(paths, by, False), filled(paths, by, True)
+        area = filled(paths, by, False)
+        if all((path.curves.kind == LINE).all() for path in paths) and sum(len(p.curves) for p in paths) <= SIMPLE:
+            return area
+        other = filled(paths, by, True)
         if abs(area.area - other.area) < SAME:
             return area
         if len(self.operators.clips) > 1:

@@ -136,7 +136,7 @@ def _ribbons(
     made = []
     for (one, half), band, key in zip(wanted, bands, keys, strict=True):
         make = partial(_ribbon, owner, one, half, tolerance, band, fits.get(id(band)))
-        made.append(cache.get(key, make) if cache else make())
+        made.append(make() if cache is None else cache.get(key, make))
     return made
 
 

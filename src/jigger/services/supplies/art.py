@@ -79,7 +79,7 @@ def replace_art(design: Design, part: str, found: FoundArt, name: str) -> Replac
     """
     find_art(design, part)
     layer = next(layer for layer in design.layers if any(one.id == part for one in layer.all_parts()))
-    colour = (layer.colour or design.material(layer.material).colour).lower()
+    colour = design.shown_colour(layer)
     alike = [one for one in found.parts if one.colour.lower() == colour]
     some = alike if len(found.parts) > 1 else list(found.parts)
     if len(some) != 1:

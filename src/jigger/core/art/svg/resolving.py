@@ -283,8 +283,10 @@ class _Resolver:
 
     def _own_map(self, element: Any, values: Values, here: _Here) -> Affine:
         """An element's transform about its origin: a place in the view, or in its own box."""
+        if not values["transform"]:
+            return STAY
         box: Box = (0.0, 0.0, *here.size)
-        if values["transform"] and values["transform-box"] in ("fill-box", "content-box"):
+        if values["transform-box"] in ("fill-box", "content-box"):
             box = self._box(element, replace(here, by=STAY, depth=here.depth + 1)) or (0.0, 0.0, 0.0, 0.0)
         size = box[2] - box[0], box[3] - box[1]
         x, y = origin(values["transform-origin"], size)

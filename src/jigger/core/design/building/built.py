@@ -77,7 +77,7 @@ class BuiltPart:
         left, bottom, right, top = self.body
         (x0, y0), (x1, y1) = by.at(left, bottom), by.at(right, top)
         pictures = mapped(self.pictures, by)
-        if (by.a, by.d) == (1.0, 1.0):
+        if by.only_moves:
             dx, dy = by.dx, by.dy
             return replace(
                 self, region=self.region.moved(dx, dy), body=(x0, y0, x1, y1),

@@ -58,8 +58,12 @@ class BringIn(Edit):
         colour = one.colour
         build: Literal["keep", "print"] = "print" if self.printed else "keep"
         for layer in () if one.picture else design.layers:
-            shown = (layer.colour or design.material(layer.material).colour).lower()
-            if shown == colour.lower() and layer.build == build and not layer.locked and not layer.hidden:
+            if (
+                design.shown_colour(layer) == colour.lower()
+                and layer.build == build
+                and not layer.locked
+                and not layer.hidden
+            ):
                 return layer
         name = self.file[:100] if one.picture else ""
         layer = Layer(id=design.fresh("layer"), name=name, material=self.material, colour=colour, build=build)

@@ -302,6 +302,6 @@ class ChoosePieces(Edit):
         return f"pieces {words[self.act]}" if self.act in words else "only some pieces kept"
 
     def _is_of_colour(self, design: Design, one: Layer, layer: Layer) -> bool:
-        shown = (one.colour or design.material(one.material).colour).lower()
         alike = one.material == layer.material and one.build == layer.build == "keep"
-        return one is not layer and alike and shown == self.colour.lower() and not one.locked and not one.hidden
+        of_colour = design.shown_colour(one) == self.colour.lower()
+        return one is not layer and alike and of_colour and not one.locked and not one.hidden

@@ -37,7 +37,7 @@ def _size(design: Design, part: AnyPart) -> Hashable | None:
 
 def _colour(design: Design, part: AnyPart) -> Hashable:
     layer = layer_of(design, part.id)
-    return (layer.colour or design.material(layer.material).colour).lower()
+    return design.shown_colour(layer)
 
 
 TRAITS: Table[Trait] = Table(

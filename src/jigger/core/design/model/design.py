@@ -340,6 +340,12 @@ class Design(Element):
         """Every part, those of groups included, each group before what it holds."""
         return [part for layer in self.layers for part in layer.all_parts()]
 
+    def shown_colour(self, layer: Layer) -> str:
+        """That in which a layer is seen, #rrggbb in small letters: its own, or that of its material. Raises
+        UnknownChoice.
+        """
+        return (layer.colour or self.material(layer.material).colour).lower()
+
     def pictures(self) -> frozenset[str]:
         """Those it lies over or prints, by the hash of their bytes."""
         printed = {part.picture.picture for part in self.parts() if isinstance(part, Artwork) and part.picture}
