@@ -17,6 +17,18 @@ def test_what_finishes_make_keeps_few_nodes(name: str) -> None:
     assert found["rows"] == len(ROWS) and found["with_chords"] == found["failed"] == 0
 
 
+SHARP = [
+    ("corners",), ("bands",), ("drop shade",), ("block shade",), ("square outline",), ("square gap and line",),
+    ("outline", "twin across"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["alfa-slab-one", "rye", "anton"])
+def test_letters_keep_few_nodes_where_edges_meet_at_sharp_angles(name: str) -> None:
+    found = measured({name: PARTS[name]}, SHARP)
+    assert found["over"] == found["with_chords"] == found["failed"] == 0, found
+
+
 def test_the_measure_sees_too_many_nodes() -> None:
-    found = measured({"plate": PARTS["plate"]}, [("bend",)])
-    assert found["over"] == 1 and "nodes of" in str(found["plate: bend"]), "straight edges that are bent need more"
+    found = measured({"line": PARTS["line"]}, [("bend",)])
+    assert found["over"] == 1 and "nodes of" in str(found["line: bend"]), "its round ends are level where they were not"

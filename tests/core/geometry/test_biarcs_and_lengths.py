@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from jigger.core.geometry.curves.biarcs import straightened, with_arcs
@@ -18,6 +18,7 @@ def line_of(curves: Curves, tolerance: float = 1e-4) -> shapely.LineString:
     return shapely.LineString(np.vstack([curves.flattened(tolerance)[0], curves.ends[-1:]]))
 
 
+@example([(68.623, 18.456), (68.655, 0.0), (68.655, 67.514), (66.552, 0.0)], 0.002)  # a hairpin, slow at its turns
 @given(cubics, st.sampled_from([0.002, 0.01, 0.1]))
 def test_arcs_stay_as_near_as_asked_and_meet(points: list[tuple[float, float]], tolerance: float) -> None:
     cubic = Curves.of([points])

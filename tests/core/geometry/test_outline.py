@@ -257,7 +257,7 @@ def test_a_tidying_that_strays_is_put_back(monkeypatch: pytest.MonkeyPatch) -> N
     region = word("Merrow")
     right = outlines(region)
 
-    def spoiled(spans):
+    def spoiled(spans, gently=None):
         node = spans.node.copy()
         node[len(node) // 2] += 0.1
         return type(spans)(**{**vars(spans), "node": node})

@@ -8,6 +8,7 @@ from jigger.core.checks.findings import Finding
 from jigger.core.design.building.built import BuiltPart
 from jigger.core.design.model.design import AnyPart, Design, Layer, Lettering
 from jigger.core.geometry.area.clearance import distance, lap
+from jigger.core.geometry.area.region import Region
 from jigger.core.joinery.widths.widths import thin_strokes
 from jigger.core.lettering.lettercase import fonts_with
 from jigger.core.materials.rules import Material
@@ -15,6 +16,7 @@ from jigger.core.materials.rules import Material
 NEAR = 0.3  # mm: letters nearer than this, and not joined, tear or burn together
 FEW = 4  # pairs named in one message
 PLACES = 0.008  # of a letter's height between the places where strokes are measured
+MORE_PLACES = 0.002  # where they are thin: the width of a stroke as thin as that is not told at fewer
 
 
 # Two neighbours: their distance or lap, mm, where it is, in words, and their ids.
@@ -130,16 +132,21 @@ def _pairs(found: list[_Pair]) -> str:
     return ", ".join(names[:FEW]) + more
 
 
+def _stroke_width(letter: Region, limit: float) -> float | None:
+    """The width of its thin strokes, mm, measured again at more places where it may be under the `limit`."""
+    _, bottom, _, top = letter.bounds or (0.0, 0.0, 0.0, 0.0)
+    width = thin_strokes(letter, PLACES * (top - bottom)) if top > bottom else None
+    near = width is not None and width < 2 * limit
+    return thin_strokes(letter, MORE_PLACES * (top - bottom)) if near else width
+
+
 def _framed(
     layer: Layer, part: Lettering, result: BuiltPart, stuff: Material, at: tuple[float, float]
 ) -> Iterator[Finding]:
     """How thin shaping to the frame left the strokes."""
-    found = []
-    for letter in result.letters:
-        box = letter.region.bounds
-        width = thin_strokes(letter.region, PLACES * (box[3] - box[1])) if box else None
-        found += [width] if width is not None else []
     limit = stuff.least_strip if layer.build == "keep" else stuff.least_opening
+    widths = [_stroke_width(letter.region, limit) for letter in result.letters]
+    found = [width for width in widths if width is not None]
     if not found:
         return
     message = f"strokes of “{part.title}” are from {min(found):.2f} mm in their frame"

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats, Ints
 
 FLAT = 1e-4  # the sagitta to chord below which an arc is a line; its radius would be over 1,250 chords
-SAMPLES = 17
+SAMPLES = 33
 DEEPEST = 12
 LONGER = 1.5  # than the control polygon: no arc that follows a cubic is
 ROOM = 0.85  # of the tolerance, at the samples; between them it may be a little more

@@ -16,16 +16,18 @@ from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.area.rings import neighbours, turns
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.curves.edges import Boundary
-from jigger.core.geometry.curves.proof import TOLERANCE, best, proved, with_chords
+from jigger.core.geometry.curves.proof import TOLERANCE, best, deviations, proved, with_chords
 from jigger.core.geometry.curves.refit import refitted
-from jigger.core.geometry.curves.spans import spans_of
-from jigger.core.geometry.curves.tidy import tidied
+from jigger.core.geometry.curves.spans import Spans, spans_of
+from jigger.core.geometry.curves.tidy import DROPPED, more_gently, tidied
 from jigger.core.patience import Stopped, breathe
 
 _log = logging.getLogger("jigger")
 
 ARC_ERROR = 0.0105  # mm an arc given as a cubic may stray, on top of its chords' 0.002
 LEAST_ALLOWED = 1e-4  # mm an arc's cubics may stray however much the arc does already
+ALLOWED = 0.012  # mm: what is tidied more gently leaves room for what its region itself strays
+ROUNDS = 8  # of treating remnants more gently where their edge strays
 SMOOTH = np.radians(2.0)  # a node that turns by less is smooth
 
 
@@ -182,6 +184,10 @@ def _outlines(region: Region) -> Outlines:
     spans = refitted(tidy)
     breathe()
     proof = proved(spans)
+    if len(proof.spans):
+        tidy = _tidied_gently(rough, spans, proof.spans)
+        spans = refitted(tidy)
+        proof = proved(spans)
     if proof.bad:
         spans = best(spans, tidy, rough)
         proof = proved(spans)
@@ -191,6 +197,27 @@ def _outlines(region: Region) -> Outlines:
     curves, bound = curves[order], bound[order]
     boundary = spans.boundary
     return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded, chords)
+
+
+def _tidied_gently(rough: Spans, spans: Spans, astray: Ints) -> Spans:
+    """Tidied anew, so that remnants stay or are made longer where `spans` stray because these were dropped."""
+    gently = np.full(len(rough), DROPPED)
+    of = np.unique(spans.ring[astray])
+    there = np.isin(rough.ring, of)
+    some, softer = rough.kept(there), gently[there]
+    bad, near = np.zeros(len(spans), bool), np.isin(spans.ring, of)
+    bad[astray] = True
+    spans, astray = spans.kept(near), np.flatnonzero(bad[near])
+    for _ in range(ROUNDS):
+        breathe()
+        more = more_gently(some, softer, spans, astray)
+        if (more == softer).all():
+            break
+        softer = more
+        spans = refitted(tidied(some, softer))
+        astray = np.flatnonzero(deviations(spans, spans.drawn()) > ALLOWED)
+    gently[there] = softer
+    return tidied(rough, gently)
 
 
 def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:

@@ -57,9 +57,13 @@ class Spans:
 
     @property
     def native(self) -> NDArray[np.bool_]:
-        """Whole curves as the font or the shape has them, from end to end."""
+        """Whole curves as the font or the shape has them, from end to end, beside another of the same source: alone
+        between others they are what a joint is filled with.
+        """
         low, high = np.minimum(self.t0, self.t1), np.maximum(self.t0, self.t1)
-        return self.leaf & (low == 0) & (high == 1)
+        ahead, before = neighbours(self.ring)
+        beside = (self.trace == self.trace[ahead]) | (self.trace == self.trace[before])
+        return self.leaf & (self.trace >= 0) & (low == 0) & (high == 1) & beside
 
     def drawn(self) -> Curves:
         """One curve a span, its ends on the nodes."""

@@ -21,19 +21,26 @@ AHEAD = 8  # spans looked at behind a grazing crossing for the curve to come bac
 SAME = 0.006  # mm: sources no further apart are one edge
 POINT = 0.02  # mm: a remnant this short becomes a point
 FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a little already
+LONGER = 0.0505  # mm: a remnant that cannot go is made so long along its neighbour
+TIP = 0.024  # mm: a remnant no longer, between neighbours it turns much from, becomes a point
+LONGER_OFF = 0.0105  # mm that may take a corner inward
 STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
+DROPPED, LENGTHENED, LEFT = range(3)  # what is done with a remnant, more and more gently
 NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source curve
 
 
-def tidied(spans: Spans) -> Spans:
-    """Spans without remnants that are shorter than any segment should be, straight ones joined."""
+def tidied(spans: Spans, gently: Ints | None = None) -> Spans:
+    """Spans without remnants that are shorter than any segment should be, straight ones joined. `gently` (n,) says of
+    each remnant what is done: DROPPED where it can be, else made longer along its neighbour; LENGTHENED only; or LEFT.
+    """
     if not len(spans):
         return spans
+    gently = np.full(len(spans), DROPPED) if gently is None else gently
     curves = spans.drawn()
     before = neighbours(spans.ring)[1]
     turned = turns(curves, spans.ring)
     size = curves.sizes
-    short = np.flatnonzero((size < SHORT) & ~spans.native)
+    short = remnants(spans)
     line = curves.kind == LINE
     level = np.flatnonzero(line & line[before] & (turned < GRAZE))
     graze = np.flatnonzero((turned < GRAZE) & ~_source_node(spans, before))
@@ -45,11 +52,36 @@ def tidied(spans: Spans) -> Spans:
         if work.alive[span]:
             work.absorb(int(work.back[span]))
     breathe()
-    for span in short[np.argsort(size[short])]:
-        work.drop(int(span))
+    short = short[np.argsort(size[short])]
+    for kept in [span for span in short.tolist() if gently[span] != DROPPED or not work.drop(span)]:
+        if gently[kept] != LEFT:
+            work.lengthen(kept)
     for span in level:
         work.straighten(int(span))
     return work.done()
+
+
+def remnants(spans: Spans) -> Ints:
+    """The numbers of spans shorter than any segment should be that the source does not have."""
+    return np.flatnonzero((spans.drawn().sizes < SHORT) & ~spans.native)
+
+
+def more_gently(rough: Spans, gently: Ints, made: Spans, astray: Ints) -> Ints:
+    """`gently` (n,) with the longest remnant of `rough` that lies at each of those spans `made` of them that are
+    `astray` treated one step more gently; the same where there is none.
+    """
+    changed = gently.copy()
+    size, short = rough.drawn().sizes, remnants(rough)
+    for span in astray:
+        ring = made.ring[span]
+        around = np.flatnonzero(rough.boundary.ring == ring)
+        here = short[(rough.ring[short] == ring) & (gently[short] < LEFT)]
+        begin = (rough.first[here] - made.first[span] + 1) % len(around)
+        near = here[(begin <= made.count[span] + 2) | (begin + rough.count[here] >= len(around))]
+        if len(near):
+            one = near[np.lexsort((-size[near], gently[near]))[0]]
+            changed[one] = gently[one] + 1
+    return changed
 
 
 def _source_node(spans: Spans, before: Ints) -> NDArray[np.bool_]:
@@ -102,7 +134,7 @@ class _Work:
         pieces = [self._sampled(int(self.curve[span]), self.t1[span], end)]
         if not one_curve:
             pieces.append(self._sampled(int(self.curve[other]), 1 - end, self.t0[other]))
-        if _distance(vertices, np.concatenate(pieces)) > SAME:
+        if _distance(_between(vertices), np.concatenate(pieces)) > SAME:
             return
         for gone in between:
             self._remove(gone)
@@ -130,37 +162,103 @@ class _Work:
         end = self._at(int(self.curve[span]), float(onward > 0))
         return bool(np.hypot(*(self._at(int(self.curve[other]), float(onward < 0)) - end)) < 1e-6)
 
-    def drop(self, span: int) -> None:
-        """A remnant beside a crossing: its smooth neighbour in the source reaches over it, or it becomes a point."""
+    def drop(self, span: int) -> bool:
+        """A remnant beside a crossing: its smooth neighbour in the source reaches over it, or it becomes a point; False
+        where neither can be.
+        """
         before, after = int(self.back[span]), int(self.next[span])
         if not self.alive[span] or after == before:
-            return
+            return True
         if self._smooth_joint(span, after):
             reach = self._reaching(after, self.node[span], at_start=True)
             if reach is not None:
                 self.t0[after], self.node[after] = reach, self.node[span]
                 self.first[after], self.count[after] = self.first[span], self.count[after] + self.count[span]
-                return self._remove(span)
+                self._remove(span)
+                return True
         if self._smooth_joint(before, span):
             reach = self._reaching(before, self.node[after], at_start=False)
             if reach is not None:
                 self.t1[before] = reach
                 self.count[before] += self.count[span]
-                return self._remove(span)
+                self._remove(span)
+                return True
         leaf = self.spans.leaf[[before, after]].all()
         if self.size[span] <= (POINT if leaf else FITTED_POINT):
             # Between lines it is where they meet: a node beside that would tilt the whole of both.
             lines = (self.spans.pool.kind[self.curve[[before, after]]] == LINE).all()
             met = self._near_meeting(before, after, span, POINT) if lines else None
             self.node[after] = (self.node[span] + self.node[after]) / 2 if met is None else met
+        elif (met := self._near_meeting(before, after, span, SHORT)) is not None:
+            self.node[after] = met
+        else:
+            return False
+        self.count[before] += self.count[span]
+        self._remove(span)
+        return True
+
+    def lengthen(self, span: int) -> None:
+        """A remnant that is a side of its own is made LONGER: one of its ends moves along the neighbour it turns less
+        from, and it becomes a line; a blunt tip becomes a sharp one.
+        """
+        before, after = int(self.back[span]), int(self.next[span])
+        if not self.alive[span] or after == before:
+            return None
+        a, b = self.node[span], self.node[after]
+        onward = self._reached(after, a, b, self.t0[after], self.t1[after])
+        back = self._reached(before, b, a, self.t1[before], self.t0[before])
+        if onward is not None and (back is None or onward[0] <= back[0]):
+            _, t, b = onward
+            passed = min(self._passed(after, b), int(self.count[after]) - 1)
+            self.t0[after], self.node[after] = t, b
+            self.first[after], self.count[after] = self._from(after, passed), self.count[after] - passed
+            self.count[span] += passed
+        elif back is not None:
+            _, t, a = back
+            passed = int(self.count[before]) - max(1, self._passed(before, a))
+            self.t1[before], self.node[span] = t, a
+            self.first[span], self.count[span] = self._from(span, -passed), self.count[span] + passed
+            self.count[before] -= passed
+        elif self.size[span] < (TIP if self.spans.leaf[[before, after]].all() else FITTED_POINT):
+            self.node[after] = (a + b) / 2
             self.count[before] += self.count[span]
             return self._remove(span)
-        met = self._near_meeting(before, after, span, SHORT)
-        if met is not None:
-            self.node[after] = met
-            self.count[before] += self.count[span]
-            self._remove(span)
-        return None
+        else:
+            return None
+        return self._line(span, a, b)
+
+    def _reached(
+        self, span: int, apex: Floats, corner: Floats, begin: float, end: float
+    ) -> tuple[float, float, Floats] | None:
+        """Where on a span, from its node at `corner` on, it is LONGER mm from `apex`: how far the corner is then off
+        the line to there, the parameter, and the point. None where that is too far, or would leave the span a remnant.
+        """
+        reach = min(3 * LONGER, self.size[span] - LONGER) / max(self.size[span], 1e-9)
+        if reach <= 0:
+            return None
+        t = begin + (end - begin) * np.linspace(0, reach, 49)
+        points = self.spans.pool.at(np.full(49, self.curve[span]), t)
+        far = np.flatnonzero(np.hypot(*(points - apex).T) >= LONGER)
+        if not len(far):
+            return None
+        point = points[far[0]]
+        off = _distance(np.vstack([corner, points[: far[0]]]), np.stack([apex, point]))
+        return (off, float(t[far[0]]), point) if off < LONGER_OFF else None
+
+    def _passed(self, span: int, point: Floats) -> int:
+        """How many of a span's edges lie before a point on it."""
+        vertices = self._vertices(int(self.first[span]), int(self.count[span]), span)
+        return int(np.hypot(*(vertices - point).T).argmin())
+
+    def _from(self, span: int, more: int) -> int:
+        """The vertex so many after a span's first."""
+        first = np.array([self.first[span] + more])
+        return int(self.spans.boundary.wrapped(first, self.spans.ring[[span]])[0])
+
+    def _line(self, span: int, a: Floats, b: Floats) -> None:
+        self.curve[span] = len(self.spans.pool) + len(self.lines)
+        self.lines.append(np.array([a, b]))
+        self.trace[span], self.t0[span], self.t1[span] = NO_SOURCE, 0.0, 1.0
 
     def _near_meeting(self, before: int, after: int, span: int, far: float) -> Floats | None:
         """Where the neighbours of a remnant meet, no further than `far` mm from its ends."""
@@ -209,9 +307,7 @@ class _Work:
         off = np.abs((vertices - a) @ np.array([a[1] - b[1], b[0] - a[0]])) / length
         if off.max() > STRAIGHT or (np.diff((vertices - a) @ (b - a)) < 0).any():
             return
-        self.curve[before] = len(self.spans.pool) + len(self.lines)
-        self.lines.append(np.array([a, b]))
-        self.trace[before], self.t0[before], self.t1[before] = NO_SOURCE, 0.0, 1.0
+        self._line(before, a, b)
         self.count[before] += self.count[span]
         self._remove(span)
 
@@ -231,6 +327,13 @@ class _Work:
         more = np.copysign(SHORT / self.spans.pool.sizes[curve], t1 - t0)
         t = np.linspace(t0 - more, t1 + more, 33)
         return self.spans.pool.at(np.full(33, curve), t)
+
+
+def _between(points: Floats) -> Floats:
+    """Points of a polyline and those a quarter, half and three quarters of the way to the next."""
+    share = np.arange(4)[:, None] / 4
+    inner = points[:-1, None] * (1 - share) + points[1:, None] * share
+    return np.vstack([inner.reshape(-1, 2), points[-1:]])
 
 
 def _distance(points: Floats, line: Floats) -> float:

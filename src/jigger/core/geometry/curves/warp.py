@@ -22,6 +22,10 @@ SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the
 CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
 CLOSING = 14  # halvings
 MOST_POINTS = 200_000  # samples of one contour
+NEAR_END = 1e-3  # of a segment: over so much of it the curvature at its end is measured
+FEW_BOWS = 4.0  # tolerances: a fit makes up for so much without a node there
+BOWS = 32.0  # one cubic over a jump in curvature strays by the jump times its length squared over about this
+HALVINGS = 40  # of a parameter, until it is exact
 STRAIGHT = 0.0005  # mm a mapped line may stray from its chord and still be a line
 
 
@@ -67,6 +71,10 @@ def _closed(curves: Curves) -> Curves:
 def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floats, bool]]:
     """Points and headings of the mapped contour from corner to corner, and whether a run is one straight line."""
     index, t, sharp = _sampled(contour, by, tolerance)
+    smooth = 0
+    if not len(sharp) and (level := _level(contour, by, index, t)) is not None:
+        smooth, place = level
+        index, t = np.insert(index, smooth, index[smooth - 1]), np.insert(t, smooth, place)
     points = contour.at(index, t)
     every = np.arange(len(contour))
     mapped = by(points)
@@ -78,8 +86,12 @@ def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floa
     chord = np.roll(mapped, -1, axis=0) - mapped
     chord = chord / np.maximum(np.hypot(*chord.T), 1e-300)[:, None]
     leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
-    corner = np.flatnonzero(np.abs(turn(before, leaving)) > SMOOTH)
-    begins = corner if len(corner) else np.array([0])
+    corner = np.abs(turn(before, leaving)) > SMOOTH
+    joint = np.zeros(len(index), bool)
+    joint[first[_jumps(contour) > FEW_BOWS * tolerance]] = True
+    before[joint & ~corner] = leaving[joint & ~corner]
+    begins = np.flatnonzero(corner | joint)
+    begins = begins if len(begins) else np.array([smooth])
     lines = contour.kind[index] == LINE
     runs = []
     for begin, end in zip(begins, np.roll(begins, -1), strict=True):
@@ -91,6 +103,43 @@ def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floa
         if kept.sum() >= 2:
             runs.append((run[kept], headings[kept], bool(lines[rows].all()) and _stray(run) < STRAIGHT))
     return runs
+
+
+def _level(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[int, float] | None:
+    """Where the mapped contour is level or upright for the first time within a segment: the number of the sample it
+    comes before, and the parameter. A contour without corners begins there.
+    """
+
+    def quarters(segment: Ints, at: Floats) -> Floats:
+        heading = _mapped_headings(by, contour.at(segment, at), contour.heading(segment, at))
+        return np.asarray(np.arctan2(heading[:, 1], heading[:, 0]) / (np.pi / 2))
+
+    angle = quarters(index, t)
+    step = (np.diff(angle) + 2) % 4 - 2
+    crossed = np.flatnonzero((np.diff(index) == 0) & (np.floor(angle[:-1]) != np.floor(angle[:-1] + step)))
+    if not len(crossed):
+        return None
+    i = int(crossed[0])
+    segment, low, high = index[[i]], t[i], t[i + 1]
+    level = np.floor(max(angle[i], angle[i] + step[i]))
+    rises = step[i] > 0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        off = (quarters(segment, np.array([middle]))[0] - level + 2) % 4 - 2
+        low, high = (middle, high) if (off < 0) == rises else (low, middle)
+    return i + 1, float((low + high) / 2)
+
+
+def _jumps(contour: Curves) -> Floats:
+    """How far, mm, one cubic over each segment and the one before would stray: their curvature jumps between them."""
+    every, size = np.arange(len(contour)), np.maximum(contour.sizes, 1e-9)
+    curved = []
+    for a, b in ((0.0, NEAR_END), (1 - NEAR_END, 1.0)):
+        from_t, to_t = np.full(len(every), a), np.full(len(every), b)
+        length = np.hypot(*(contour.at(every, to_t) - contour.at(every, from_t)).T)
+        curved.append(turn(contour.heading(every, from_t), contour.heading(every, to_t)) / np.maximum(length, 1e-12))
+    jump = np.abs(curved[0] - np.roll(curved[1], 1))
+    return np.asarray(jump * np.minimum(size, np.roll(size, 1)) ** 2 / BOWS)
 
 
 def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, Ints]:
