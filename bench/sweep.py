@@ -207,7 +207,9 @@ def _tried(one: Design, found: dict[str, Any]) -> None:
             continue
         work = Work(partial(_page, one, built, layer.id), one)
         for arcs in ((), ("arcs",)):
-            pieces, holes, area = _read_back(FORMATS["svg"].written(work, frozenset(arcs)))
+            pieces, holes, area, meeting = _read_back(FORMATS["svg"].written(work, frozenset(arcs)))
+            if meeting:
+                faults.append(f"outlines of {layer.id} meet themselves in its file, {meeting} times")
             in_specks = sum(len(speck.hole_rings()) for speck in made.pieces.specks)
             if (pieces, holes) != (layer.pieces + layer.specks, layer.holes + in_specks):
                 faults.append(f"{layer.id} has {layer.pieces} + {layer.specks} pieces and {layer.holes} holes, "
@@ -227,18 +229,22 @@ class _Reader(BasePen):
     def __init__(self) -> None:
         super().__init__(None)
         self.rings: list[list[np.ndarray]] = []
+        self.nodes: list[list[tuple[float, float]]] = []
 
     def _moveTo(self, point):
         self.rings.append([np.array([point])])
+        self.nodes.append([point])
 
     def _lineTo(self, point):
         self.rings[-1].append(np.array([point]))
+        self.nodes[-1].append(point)
 
     def _closePath(self):
         pass
 
     def _curveToOne(self, *controls):
         self.rings[-1].append(_STEPS @ np.array([self._getCurrentPoint(), *controls]))
+        self.nodes[-1].append(controls[-1])
 
 
 _T = np.linspace(0, 1, 65)[1:, None]
@@ -249,15 +255,19 @@ def _page(design: Design, built: Built, layer: str) -> CutPage:
     return design_page(design, built.only(layer))
 
 
-def _read_back(text: str) -> tuple[int, int, float]:
-    """Pieces, holes and area (mm²) of an SVG: of every path the first outline less the others."""
-    pieces, holes, area = 0, 0, 0.0
+def _read_back(text: str) -> tuple[int, int, float, int]:
+    """Pieces, holes and area (mm²) of an SVG: of every path the first outline less the others; and how often two nodes
+    of a path are one as it is written.
+    """
+    pieces, holes, area, meeting = 0, 0, 0.0, 0
     for path in ET.fromstring(text).iter(f"{SVG}path"):
         pen = _Reader()
         parse_path(path.attrib["d"], pen)
         outer, *inner = (abs(_area(np.concatenate(ring))) for ring in pen.rings)
         pieces, holes, area = pieces + 1, holes + len(inner), area + outer - sum(inner)
-    return pieces, holes, area
+        nodes = [node for ring in pen.nodes for node in (ring[:-1] if ring[0] == ring[-1] else ring)]
+        meeting += len(nodes) - len(set(nodes))
+    return pieces, holes, area, meeting
 
 
 def _area(ring: np.ndarray) -> float:

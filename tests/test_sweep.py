@@ -21,6 +21,12 @@ def test_whole_designs_that_went_wrong_once(number: int) -> None:
     assert not sweep.trial(number)["faults"]
 
 
+@pytest.mark.parametrize("number", [26, 135, 167, 524])
+def test_light_designs_whose_outlines_met_themselves_as_they_were_written(number: int) -> None:
+    """Holes at the edge, hairs out and back, copies that touch."""
+    assert not sweep.trial(number, light=True)["faults"]
+
+
 def test_the_reader_of_the_sweep_sees_what_is_wrong(monkeypatch: pytest.MonkeyPatch) -> None:
     plain = sweep.FORMATS["svg"]
 

@@ -13,7 +13,7 @@ from jigger.core.geometry.area.rings import neighbours
 from jigger.core.geometry.curves.curves import Floats, Ints
 
 HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
-SPIKE = 1e-7  # mm: what is no wider is nothing
+SPIKE = 2e-4  # mm: what is no wider is nothing, and rounded for a file its edges would meet
 LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
 
 

@@ -16,6 +16,7 @@ from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.area.rings import neighbours, turns
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.curves.edges import Boundary
+from jigger.core.geometry.curves.parting import parted
 from jigger.core.geometry.curves.proof import TOLERANCE, best, deviations, proved, with_chords
 from jigger.core.geometry.curves.refit import refitted
 from jigger.core.geometry.curves.spans import Spans, spans_of
@@ -154,8 +155,9 @@ def _together(regions: list[Region]) -> dict[Region, Outlines]:
     breathe()
     proof = proved(spans, of)
     astray = np.union1d(of[spans.ring[proof.spans]], of[proof.rings])
-    order = _begun_on_the_flat(proof.curves, spans.ring)
-    curves, bound, corner = proof.curves[order], proof.bound[order], _corners(proof.curves[order], spans.ring)
+    curves, moved = parted(proof.curves, spans.ring, spans.boundary.polygon)
+    order = _begun_on_the_flat(curves, spans.ring)
+    curves, bound, corner = curves[order], (proof.bound + moved)[order], _corners(curves[order], spans.ring)
     firsts = np.cumsum([0, *rings])
     bounds = np.searchsorted(spans.ring, firsts)
     found = {}
@@ -192,6 +194,8 @@ def _outlines(region: Region) -> Outlines:
         spans = best(spans, tidy, rough)
         proof = proved(spans)
     curves, ring, bound, chords = with_chords(spans, proof)
+    curves, moved = parted(curves, ring, spans.boundary.polygon)
+    bound = bound + moved
     chorded = 0 if chords is None else int((chords > 0).sum())
     order = _begun_on_the_flat(curves, ring)
     curves, bound = curves[order], bound[order]

@@ -16,6 +16,7 @@ from jigger.core.geometry.curves.spans import Spans
 from jigger.core.patience import breathe
 
 SHORT = 0.05  # mm: shorter pieces are kept only where the source has them
+NOTHING = 0.002  # mm: no longer pieces are rounding, also of a source
 GRAZE = np.radians(5.0)  # a crossing that turns by less may be two sources lying on each other
 AHEAD = 8  # spans looked at behind a grazing crossing for the curve to come back
 SAME = 0.006  # mm: sources no further apart are one edge
@@ -62,8 +63,9 @@ def tidied(spans: Spans, gently: Ints | None = None) -> Spans:
 
 
 def remnants(spans: Spans) -> Ints:
-    """The numbers of spans shorter than any segment should be that the source does not have."""
-    return np.flatnonzero((spans.drawn().sizes < SHORT) & ~spans.native)
+    """The numbers of spans shorter than any segment should be that the source does not have, or that are nothing."""
+    size = spans.drawn().sizes
+    return np.flatnonzero((size < SHORT) & ~spans.native | (size < NOTHING))
 
 
 def more_gently(rough: Spans, gently: Ints, made: Spans, astray: Ints) -> Ints:
