@@ -321,6 +321,17 @@ class Curves:
         here = 0.75 * np.hypot(*((1 - t)[:, None] * second[:, 0] + t[:, None] * second[:, 1]).T)
         return np.where(self.kind[index] == ARC, self.bend[index], here)
 
+    def bows(self, index: Ints, t0: Floats, t1: Floats) -> Floats:
+        """Bounds (k,), mm, on how far cubics stray between parameters from the line through both places: ¾ of the
+        height of their handles over it.
+        """
+        cut = self.between(index, t0, t1).controls
+        chord = cut[:, 3] - cut[:, 0]
+        chord /= np.maximum(np.hypot(*chord.T), 1e-12)[:, None]
+        inner = cut[:, 1:3] - cut[:, :1]
+        height = np.abs(inner[..., 0] * chord[:, None, 1] - inner[..., 1] * chord[:, None, 0])
+        return np.asarray(0.75 * height.max(axis=1, initial=0.0))
+
     def flattened(self, tolerance: float, least: Ints | int = 1) -> tuple[Floats, Ints, Floats]:
         """Points (m, 2) from each segment's start to before its end, with segment (m,) and t (m,).
 

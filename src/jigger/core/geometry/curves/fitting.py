@@ -195,14 +195,10 @@ class _Line:
 
 
 def _bows(curves: Curves, index: Ints, t0: Floats, t1: Floats) -> Floats:
-    """Bounds on how far cubics stray from their chords between parameters: ¾ of their handles' height over them."""
+    """Bounds on how far cubics stray from their chords between parameters."""
     bound = curves.bend[index] * (t1 - t0) ** 2
     rough = np.flatnonzero(bound > 1e-3)
-    cut = curves.between(index[rough], t0[rough], t1[rough]).controls
-    chord = cut[:, 3] - cut[:, 0]
-    chord /= np.maximum(np.hypot(*chord.T), 1e-12)[:, None]
-    inner = cut[:, 1:3] - cut[:, :1]
-    bound[rough] = 0.75 * np.abs(inner[..., 0] * chord[:, None, 1] - inner[..., 1] * chord[:, None, 0]).max(axis=1)
+    bound[rough] = curves.bows(index[rough], t0[rough], t1[rough])
     return np.asarray(bound)
 
 

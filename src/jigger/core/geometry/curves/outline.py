@@ -17,7 +17,7 @@ from jigger.core.geometry.area.rings import neighbours, turns
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.curves.parting import parted
-from jigger.core.geometry.curves.proof import TOLERANCE, best, deviations, proved, with_chords
+from jigger.core.geometry.curves.proof import TOLERANCE, Proof, best, deviations, proved, with_chords
 from jigger.core.geometry.curves.refit import refitted
 from jigger.core.geometry.curves.spans import Spans, spans_of
 from jigger.core.geometry.curves.tidy import DROPPED, more_gently, tidied
@@ -151,9 +151,7 @@ def _together(regions: list[Region]) -> dict[Region, Outlines]:
     """The outlines of those regions whose curves can all stay."""
     rings = [len(shapely.get_rings(shapely.get_parts(region.geometry))) for region in regions]
     of = np.repeat(np.arange(len(regions)), rings)
-    spans = refitted(tidied(spans_of(*regions)))
-    breathe()
-    proof = proved(spans, of)
+    spans, _, proof = _found(spans_of(*regions), of)
     astray = np.union1d(of[spans.ring[proof.spans]], of[proof.rings])
     curves, moved = parted(proof.curves, spans.ring, spans.boundary.polygon)
     order = _begun_on_the_flat(curves, spans.ring)
@@ -180,16 +178,7 @@ def _straight(region: Region) -> Outlines:
 
 def _outlines(region: Region) -> Outlines:
     rough = spans_of(region)
-    breathe()
-    tidy = tidied(rough)
-    breathe()
-    spans = refitted(tidy)
-    breathe()
-    proof = proved(spans)
-    if len(proof.spans):
-        tidy = _tidied_gently(rough, spans, proof.spans)
-        spans = refitted(tidy)
-        proof = proved(spans)
+    spans, tidy, proof = _found(rough)
     if proof.bad:
         spans = best(spans, tidy, rough)
         proof = proved(spans)
@@ -203,23 +192,37 @@ def _outlines(region: Region) -> Outlines:
     return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded, chords)
 
 
-def _tidied_gently(rough: Spans, spans: Spans, astray: Ints) -> Spans:
-    """Tidied anew, so that remnants stay or are made longer where `spans` stray because these were dropped."""
+def _found(rough: Spans, of: Ints | None = None) -> tuple[Spans, Spans, Proof]:
+    """Few spans in place of rough ones, these as they were tidied only, and their proof; `of`: see proved."""
+    breathe()
+    tidy = tidied(rough)
+    breathe()
+    spans = refitted(tidy)
+    breathe()
+    proof = proved(spans, of)
+    if len(proof.spans):
+        tidy = _tidied_gently(rough, tidy)
+        spans = refitted(tidy)
+        proof = proved(spans, of)
+    return spans, tidy, proof
+
+
+def _tidied_gently(rough: Spans, tidy: Spans) -> Spans:
+    """Tidied anew, so that remnants stay or are made longer where the edge strays because these were dropped."""
     gently = np.full(len(rough), DROPPED)
-    of = np.unique(spans.ring[astray])
-    there = np.isin(rough.ring, of)
-    some, softer = rough.kept(there), gently[there]
-    bad, near = np.zeros(len(spans), bool), np.isin(spans.ring, of)
-    bad[astray] = True
-    spans, astray = spans.kept(near), np.flatnonzero(bad[near])
+    off = deviations(tidy, tidy.drawn())
+    rings = np.unique(tidy.ring[off > TOLERANCE])
+    there = np.isin(rough.ring, rings)
+    here = np.isin(tidy.ring, rings)
+    some, softer, tidy, off = rough.kept(there), gently[there], tidy.kept(here), off[here]
     for _ in range(ROUNDS):
         breathe()
-        more = more_gently(some, softer, spans, astray)
+        more = more_gently(some, softer, tidy, np.flatnonzero(off > ALLOWED))
         if (more == softer).all():
             break
         softer = more
-        spans = refitted(tidied(some, softer))
-        astray = np.flatnonzero(deviations(spans, spans.drawn()) > ALLOWED)
+        tidy = tidied(some, softer)
+        off = deviations(tidy, tidy.drawn())
     gently[there] = softer
     return tidied(rough, gently)
 

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import neighbours
-from jigger.core.geometry.curves.curves import ARC, Curves, Floats, Ints, within
+from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves, Floats, Ints, within
 from jigger.core.geometry.curves.meeting import CHECK, crossing, invalid, that_cross
 from jigger.core.geometry.curves.spans import Spans
 
@@ -69,7 +69,8 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
     """For each span a bound, mm, on the distance between its curve and its vertices' chords, in both directions.
 
     Between two vertices at parameters s and t the curve is within bend · (t − s)² of its own chord, the larger of both
-    bends, and that chord within the larger of the vertices' own distances of the region's; so nothing escapes.
+    bends, or ¾ of the height of its handles there over that chord if they lie above it; and that chord is within the
+    larger of the vertices' own distances of the region's; so nothing escapes.
     """
     if not len(spans):
         return np.empty(0)
@@ -83,10 +84,22 @@ def deviations(spans: Spans, curves: Curves) -> Floats:
     inner = index[1:] == index[:-1]
     step = np.abs(np.diff(t))
     bend = curves.bend_at(index, t)
-    edge = np.maximum(off[1:], off[:-1]) + np.maximum(bend[1:], bend[:-1]) * step**2
+    away, bow = np.maximum(off[1:], off[:-1]), np.maximum(bend[1:], bend[:-1]) * step**2
+    far = np.flatnonzero(inner & (away + bow > TOLERANCE) & (away < TOLERANCE) & (curves.kind[index[1:]] == CUBIC))
+    bow[far] = np.minimum(bow[far], _bows(curves, index[far], t[far], t[far + 1]))
+    edge = away + bow
     worst = np.zeros(len(spans))
     np.maximum.at(worst, index[:-1][inner], edge[inner])
     return worst
+
+
+def _bows(curves: Curves, index: Ints, t0: Floats, t1: Floats) -> Floats:
+    """Of cubics between two parameters, see Curves.bows; infinite where handles reach beyond the chord's ends."""
+    cut = curves.between(index, t0, t1).controls
+    chord = (cut[:, 3] - cut[:, 0])[:, None]
+    along = ((cut[:, 1:3] - cut[:, :1]) * chord).sum(axis=2)
+    above = ((along >= 0) & (along <= (chord**2).sum(axis=2))).all(axis=1)
+    return np.where(above, curves.bows(index, t0, t1), np.inf)
 
 
 def _off_joints(spans: Spans, curves: Curves, plain: NDArray[np.bool_] | None = None) -> Floats:
