@@ -8,7 +8,7 @@ import numpy as np
 from jigger.core.errors import TooLarge
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region, rings_to_the_left, union
-from jigger.core.geometry.area.rings import turn
+from jigger.core.geometry.area.rings import turn, turns
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import SMOOTH, outlines_of
@@ -71,12 +71,13 @@ def _closed(curves: Curves) -> Curves:
 def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floats, bool]]:
     """Points and headings of the mapped contour from corner to corner, and whether a run is one straight line."""
     index, t, sharp = _sampled(contour, by, tolerance)
-    smooth = 0
-    if not len(sharp) and (level := _level(contour, by, index, t)) is not None:
+    every = np.arange(len(contour))
+    jumps = _jumps(contour) > FEW_BOWS * tolerance
+    round_about, smooth = not (len(sharp) or jumps.any() or (turns(contour, np.zeros_like(every)) > SMOOTH).any()), 0
+    if round_about and (level := _level(contour, by, index, t)) is not None:
         smooth, place = level
         index, t = np.insert(index, smooth, index[smooth - 1]), np.insert(t, smooth, place)
     points = contour.at(index, t)
-    every = np.arange(len(contour))
     mapped = by(points)
     leaving = _mapped_headings(by, points, contour.heading(index, t))
     arriving = _mapped_headings(by, contour.ends, contour.heading(every, np.ones(len(every))))
@@ -88,7 +89,7 @@ def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floa
     leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
     corner = np.abs(turn(before, leaving)) > SMOOTH
     joint = np.zeros(len(index), bool)
-    joint[first[_jumps(contour) > FEW_BOWS * tolerance]] = True
+    joint[first[jumps]] = True
     before[joint & ~corner] = leaving[joint & ~corner]
     begins = np.flatnonzero(corner | joint)
     begins = begins if len(begins) else np.array([smooth])
