@@ -128,6 +128,20 @@ def _in_short_lines(points: Floats, curve: Ints) -> tuple[NDArray[np.object_], I
 
 
 def that_cross(points: Floats, ring: Ints) -> Ints:
-    """The points of rings from which an edge leads that crosses another."""
-    edges = shapely.linestrings(np.stack([points, points[neighbours(ring)[0]]], axis=1))
-    return np.unique(shapely.STRtree(edges).query(edges, predicate="crosses"))
+    """The points of rings from which an edge leads that crosses another: the ends of each lie on both sides of the
+    other.
+    """
+    ahead = neighbours(ring)[0]
+    edges = shapely.linestrings(np.stack([points, points[ahead]], axis=1))
+    i, j = shapely.STRtree(edges).query(edges)  # those whose boxes meet; most of them are neighbours
+    apart = (i < j) & (ahead[i] != j) & (ahead[j] != i)
+    i, j = i[apart], j[apart]
+    a, b, c, d = points[i], points[ahead[i]], points[j], points[ahead[j]]
+    crossed = (_side(a, b, c) * _side(a, b, d) < 0) & (_side(c, d, a) * _side(c, d, b) < 0)
+    return np.unique([i[crossed], j[crossed]])
+
+
+def _side(a: Floats, b: Floats, c: Floats) -> Floats:
+    """On which side of the way from a to b points c lie: 1 to the left, -1 to the right."""
+    along, to = b - a, c - a
+    return np.asarray(np.sign(along[:, 0] * to[:, 1] - along[:, 1] * to[:, 0]))

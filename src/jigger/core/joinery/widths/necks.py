@@ -202,7 +202,7 @@ def _exact(found: Widths, sample: int, spacing: float) -> Neck | None:
     other = int(found.touched[sample])
     here, there = (_stretch(found, one, 1.5 * spacing) for one in (sample, other))
     diameter = float(found.diameter[sample])
-    if len(np.intersect1d(here, there)):
+    if len(np.intersect1d(here, there, assume_unique=True)):
         return None if diameter < spacing else _disc(found, sample)
     lines = [shapely.LineString(found.place[some]) if len(some) > 1 else shapely.Point(found.place[some[0]])
              for some in (here, there)]  # fmt: skip
