@@ -7,10 +7,11 @@ from hashlib import blake2b
 from heapq import heapify, heappop, heappush
 from itertools import count
 from threading import Lock
-from typing import Any
+from typing import Any, TypeVar
 
 from jigger.core.patience import breathe
 
+Made = TypeVar("Made")
 CacheKey = tuple[Hashable, ...]  # its first item names the kind of result
 ITEM = 500  # bytes that anything is taken to have
 POINT = 60  # bytes a vertex, with its share of traces and curves: as measured on the reference design
@@ -64,16 +65,19 @@ class Cache:
         self._numbers = count()
         self._lock = Lock()
 
-    def get(self, key: CacheKey, make: Callable[[], Any]) -> Any:
+    def get(self, key: CacheKey, make: Callable[[], Made]) -> Made:
         """The result under `key`, made where it is not there; before it is made, what is computed may be stopped."""
         short = _short(key)
         with self._lock:
             held = self._items.get(short)
             if held is not None:
                 self._asked(short, held)
-                return held.value
+                there: Made = held.value
+                return there
         breathe()
-        return self._kept(str(key[0]), short, make())
+        made = make()
+        self._kept(str(key[0]), short, made)
+        return made
 
     def holds(self, key: CacheKey) -> bool:
         """Whether there is a result under `key`; asking does not make it last longer."""
@@ -84,7 +88,7 @@ class Cache:
         """Keep what was made together with others, as if it had been made when it was asked for."""
         self._kept(str(key[0]), _short(key), value)
 
-    def _kept(self, kind: str, key: Hashable, value: Any) -> Any:
+    def _kept(self, kind: str, key: Hashable, value: Any) -> None:
         held = _Held(value)
         _weigh(held.value, held.weights)
         held.worth = 1 / (SMALL + sum(held.weights.values()))
@@ -97,7 +101,6 @@ class Cache:
             while len(self._items) > 1 and (len(self._items) > self.size or self.weight > self.most):
                 self._drop_least()
             self._asked(key, held)
-        return held.value
 
     def _asked(self, key: Hashable, held: _Held) -> None:
         self._asked_at.pop(held.number, None)

@@ -12,10 +12,11 @@ from jigger.core.geometry.area.cover import units
 from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection, union
 from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.finishes.rounds import outlined
+from tests.areas import DRAWN
 from tests.core.geometry.test_outline import letters
 from tests.zoo import ZOO, square
 
-SHAPES = st.sampled_from([name for name in ZOO if name != "sliver"])
+SHAPES = st.one_of(st.sampled_from([area for name, area in ZOO.items() if name != "sliver"]), DRAWN)
 PLACES = st.tuples(st.floats(-25, 25).map(lambda x: round(x, 4)), st.floats(-25, 25).map(lambda y: round(y, 4)))
 
 
@@ -31,11 +32,15 @@ def as_one(region: Region, distance: float) -> Region:
 @settings(max_examples=30, deadline=None)
 @given(st.lists(st.tuples(SHAPES, PLACES), min_size=2, max_size=4), SHAPES, PLACES, st.floats(0.3, 9), st.booleans())
 def test_what_is_put_together_grows_as_the_whole(
-    placed: list[tuple[str, tuple[float, float]]], cutter: str, at: tuple[float, float], distance: float, cut: bool
+    placed: list[tuple[Region, tuple[float, float]]],
+    cutter: Region,
+    at: tuple[float, float],
+    distance: float,
+    cut: bool,
 ) -> None:
     """Welded, moved, and cut by another shape or to it."""
-    whole = union(ZOO[name].moved(*place) for name, place in placed).moved(3.0, -2.0)
-    other = ZOO[cutter].moved(*at)
+    whole = union(area.moved(*place) for area, place in placed).moved(3.0, -2.0)
+    other = cutter.moved(*at)
     region = difference(whole, other) if cut else intersection(whole, other)
     for one in (whole, region):
         if one.is_empty:

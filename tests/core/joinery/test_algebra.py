@@ -1,4 +1,4 @@
-"""Every join and relation over the zoo of shapes: areas, containment and order, and the same computed on pictures."""
+"""Every join and relation over areas drawn by lot and the zoo of shapes: areas, containment and order, and the same computed on pictures."""
 
 import numpy as np
 import pytest
@@ -18,11 +18,12 @@ from jigger.core.joinery.joins.knock_out import knock_out
 from jigger.core.joinery.joins.weld import weld
 from jigger.core.joinery.joins.weld_over import weld_over
 from jigger.core.joinery.shapes import oval, ring
+from tests.areas import AREAS, DRAWN
 from tests.pictures import alike, filled, picture, thicker
 from tests.zoo import RING, ZOO, square
 
 TOL = 0.002
-SHAPES = st.sampled_from(sorted(ZOO))
+ZOOED = st.sampled_from(list(ZOO.values()))
 GAPS = st.sampled_from([0.0, 0.6, 2.5])
 SHIFTS = st.tuples(st.floats(-12, 25), st.floats(-12, 20))
 DISC = oval("disc", 24, 24, TOL).moved(12, 10)
@@ -33,14 +34,16 @@ def inside(a: Region, b: Region, slack: float = 0.01) -> bool:
     return difference(a, b).geometry.buffer(-slack).is_empty
 
 
-def pair(a: str, b: str, shift: tuple[float, float]) -> tuple[Region, Region]:
-    return ZOO[a], ZOO[b].moved(round(shift[0], 4), round(shift[1], 4))
+def pair(a: Region, b: Region, shift: tuple[float, float]) -> tuple[Region, Region]:
+    return a, b.moved(round(shift[0], 4), round(shift[1], 4))
 
 
-@given(SHAPES, SHAPES, SHAPES, SHIFTS, GAPS, st.booleans())
-def test_weld_over(a: str, over: str, attached: str, shift: tuple[float, float], gap: float, clear: bool) -> None:
+@given(AREAS, AREAS, AREAS, SHIFTS, GAPS, st.booleans())
+def test_weld_over(
+    a: Region, over: Region, attached: Region, shift: tuple[float, float], gap: float, clear: bool
+) -> None:
     built, l_area = pair(a, over, shift)
-    h_area = ZOO[attached].moved(-8, 6)
+    h_area = attached.moved(-8, 6)
     under = PLATE
     made = weld_over(built, Layered(l_area, h_area, under), gap, clear, TOL, Cache())
     assert inside(l_area, made) and inside(h_area, made)
@@ -50,8 +53,8 @@ def test_weld_over(a: str, over: str, attached: str, shift: tuple[float, float],
     assert alike(picture(made), (rest & ~relief) | drawn_over | picture(h_area))
 
 
-@given(SHAPES, SHAPES, SHIFTS)
-def test_weld_and_cut_back(a: str, b: str, shift: tuple[float, float]) -> None:
+@given(AREAS, AREAS, SHIFTS)
+def test_weld_and_cut_back(a: Region, b: Region, shift: tuple[float, float]) -> None:
     """Outside the letters' hulls nothing is lost; pieces within one go, unless a letter hung on them."""
     built, part = pair(a, b, shift)
     letters = part.polygons()
@@ -78,9 +81,9 @@ def test_a_rule_runs_into_letters_and_stops() -> None:
     assert weld(rule, union((RING, legs))).contains_point(15, 11)
 
 
-@given(SHAPES, SHAPES, SHIFTS, GAPS)
+@given(AREAS, AREAS, SHIFTS, GAPS)
 def test_keep_inside_and_knock_out_share_out_what_is_there(
-    a: str, b: str, shift: tuple[float, float], gap: float
+    a: Region, b: Region, shift: tuple[float, float], gap: float
 ) -> None:
     built, part = pair(a, b, shift)
     kept, left = keep_inside(built, part), knock_out(built, part, 0.0, TOL, Cache())
@@ -91,8 +94,8 @@ def test_keep_inside_and_knock_out_share_out_what_is_there(
     assert inside(out, left) and alike(picture(out), picture(built) & ~thicker(picture(part), gap))
 
 
-@given(SHAPES, SHAPES, SHIFTS, st.sampled_from([0.6, 1.5]), st.booleans())
-def test_counterchange(a: str, b: str, shift: tuple[float, float], gap: float, opened: bool) -> None:
+@given(AREAS, AREAS, SHIFTS, st.sampled_from([0.6, 1.5]), st.booleans())
+def test_counterchange(a: Region, b: Region, shift: tuple[float, float], gap: float, opened: bool) -> None:
     figure, part = pair(a, b, shift)
     made = counterchange(figure, part, gap, opened, TOL, Cache())
     drawn_a, drawn_p = picture(figure), picture(part)
@@ -115,8 +118,8 @@ def test_a_counterchange_holds_together_by_its_rim_and_its_web() -> None:
     assert pieces(1.0, opened=True) == 1 and pieces(0.0, opened=True) == 3
 
 
-@given(SHAPES, SHAPES, SHIFTS, st.sampled_from([0.4, 2.0]))
-def test_relations(a: str, b: str, shift: tuple[float, float], measure: float) -> None:
+@given(ZOOED, ZOOED, SHIFTS, st.sampled_from([0.4, 2.0]))
+def test_relations(a: Region, b: Region, shift: tuple[float, float], measure: float) -> None:
     """L the plate, U one shape, F the other."""
     upper, figure = pair(a, b, shift)
     assert alike(picture(relations.laid_on(upper, figure)), picture(upper) | picture(figure))
@@ -129,6 +132,22 @@ def test_relations(a: str, b: str, shift: tuple[float, float], measure: float) -
         assert bed.geometry.distance(figure.geometry) >= measure - 0.003
     short = relations.short_of(PLATE, figure, measure, TOL, Cache())
     assert alike(picture(short), thicker(picture(figure), measure) & ~picture(PLATE))
+
+
+@given(DRAWN, DRAWN, SHIFTS, st.sampled_from([0.4, 2.0]))
+def test_relations_of_areas_drawn_by_lot(a: Region, b: Region, shift: tuple[float, float], measure: float) -> None:
+    """As the geometry library has them, which grows and cuts without curves."""
+    upper, figure = pair(a, b, shift)
+    plate, wide, narrow = PLATE.geometry, *(figure.geometry.buffer(by, quad_segs=90) for by in (measure, -measure))
+    edge = 0.012 * (figure.length + upper.length + 100)
+    for made, meant in (
+        (relations.laid_on(upper, figure), upper.geometry | figure.geometry),
+        (relations.window(upper, figure), upper.geometry - figure.geometry),
+        (relations.opened_for(PLATE, figure, measure, TOL, Cache()), plate - wide),
+        (relations.opened_for(PLATE, figure, -measure, TOL, Cache()), plate - narrow),
+        (relations.short_of(PLATE, figure, measure, TOL, Cache()), wide - plate),
+    ):
+        assert made.geometry.symmetric_difference(meant).area <= edge
 
 
 def test_a_window_is_backed_only_where_the_lower_layer_reaches_past_it() -> None:

@@ -172,7 +172,7 @@ def _meeting(points: Floats, at: int, reach: int, rounded: float) -> Floats:
     (a, u), (b, v) = sides
     cross = u[0] * v[1] - u[1] * v[0]
     if abs(cross) < 0.2:
-        return points[at]
+        return np.asarray(points[at])
     t = ((b - a)[0] * v[1] - (b - a)[1] * v[0]) / cross
     met = a + t * u
     return np.asarray(met if np.hypot(*(met - points[at])) <= 2 * rounded else points[at])

@@ -14,7 +14,7 @@ from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, pa
 from jigger.core.formats.pdf import LARGEST, draw
 from jigger.core.geometry.curves.outline import outlines
 
-WIDE, HIGH = landscape(A4)
+WIDE, HIGH = map(float, landscape(A4))
 PICTURE = 96 * MM  # the most that the picture is high
 ROW = 6 * MM
 APART = 9 * MM  # figures along an edge that lie nearer are in the table only

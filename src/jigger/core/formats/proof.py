@@ -19,7 +19,7 @@ from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
 
-WIDE, HIGH = landscape(A4)
+WIDE, HIGH = map(float, landscape(A4))
 ROOM = (WIDE - 2 * SIDE - 16 * MM, 112 * MM)  # the most that the picture takes
 SCALES = (0.1, 0.2, 0.5, 1, 2, 2.5, 4, 5, 10, 15, 20, 25, 50, 100, 200, 500)  # of true size, one to so many
 LOWEST = 20 * MM

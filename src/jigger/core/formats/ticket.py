@@ -16,7 +16,7 @@ from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, pa
 from jigger.core.formats.pdf import draw
 from jigger.core.geometry.curves.outline import outlines
 
-WIDE, HIGH = A4
+WIDE, HIGH = map(float, A4)
 LOWEST = 36 * MM  # above the room for names
 PICTURE = 74 * MM  # the most that a sheet's picture is high on its page
 

@@ -279,7 +279,7 @@ def _normal(headings: Floats) -> Floats:
 
 
 def _open(ring: shapely.LinearRing) -> Floats:
-    return shapely.get_coordinates(ring)[:-1]
+    return np.asarray(shapely.get_coordinates(ring)[:-1])
 
 
 def _met(parts: list[Curves]) -> Curves:

@@ -12,7 +12,7 @@ _JOINERS = {"\u200d", "\ufe0e", "\ufe0f"}
 
 def split_letters(text: str) -> list[str]:
     """Cut a text into letters: the extended grapheme clusters of Unicode Standard Annex 29."""
-    return _CLUSTER.findall(text)
+    return list(_CLUSTER.findall(text))
 
 
 def split_by_marks(text: str) -> list[str]:

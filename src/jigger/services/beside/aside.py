@@ -80,7 +80,8 @@ class Aside:
             with stage("waiting"):
                 lane.turn.acquire()
             try:
-                return self._answered(lane, question, job, given, named)
+                answer: Answer = self._answered(lane, question, job, given, named)
+                return answer
             finally:
                 lane.turn.release()
         finally:

@@ -137,4 +137,4 @@ def _flattest(points: Floats, starts: Ints) -> Ints:
     """Those starts whose shorter chord is at least half as long as any start's: chords are short where it bends."""
     chord = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
     shorter = np.minimum(chord, np.roll(chord, 1))[starts]
-    return starts[shorter >= shorter.max() / 2]
+    return np.asarray(starts[shorter >= shorter.max() / 2])

@@ -86,7 +86,7 @@ def finer(finishes: Sequence[FinishBase], tol: float) -> float:
     """
     stretched = math.prod(one.stretched for one in finishes if not one.hidden)
     doublings = math.log2(stretched)
-    return tol / 2 ** (math.ceil(doublings) if tol <= EXACT else math.floor(doublings))
+    return math.ldexp(tol, -(math.ceil(doublings) if tol <= EXACT else math.floor(doublings)))
 
 
 def _done(

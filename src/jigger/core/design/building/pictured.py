@@ -31,7 +31,7 @@ class PlacedPicture:
     def dpi(self) -> float:
         """Pixels an inch, across or up, whichever is coarser."""
         across, up = (self.place.a**2 + self.place.c**2) ** 0.5, (self.place.b**2 + self.place.d**2) ** 0.5
-        return 25.4 / max(across, up)
+        return float(25.4 / max(across, up))
 
 
 Pictures = tuple[PlacedPicture, ...]

@@ -20,7 +20,8 @@ Coordinate = Annotated[float, Field(allow_inf_nan=False)]
 def line_of_letter(design: Design, letter: str) -> Line:
     """The line that holds a letter. Raises CommandRefused."""
     for part in design.parts():
-        for line in getattr(part, "lines", []):
+        lines: list[Line] = getattr(part, "lines", [])
+        for line in lines:
             if letter in line.ids:
                 return line
     raise CommandRefused("", "this letter is no longer in the design")

@@ -91,7 +91,7 @@ class Region:
     @property
     def is_empty(self) -> bool:
         """Whether it holds nothing."""
-        return self.geometry.is_empty
+        return bool(self.geometry.is_empty)
 
     @cached_property
     def bounds(self) -> tuple[float, float, float, float] | None:
@@ -137,7 +137,7 @@ class Region:
 
     def vertices(self) -> Floats:
         """All corners of its boundary (n, 2), mm."""
-        return shapely.get_coordinates(self.geometry)
+        return np.asarray(shapely.get_coordinates(self.geometry))
 
     def hole_rings(self) -> list[Floats]:
         """The closed rings of the enclosed openings."""

@@ -353,7 +353,7 @@ def _keeps_circles(linear: Floats) -> bool:
     """Whether a map scales alike in all directions: it moves, turns, mirrors and sizes only."""
     (a, c), (b, d) = linear.tolist()
     size = a * a + c * c + b * b + d * d
-    return abs(a * b + c * d) <= 1e-9 * size and abs(a * a + c * c - b * b - d * d) <= 1e-9 * size
+    return bool(abs(a * b + c * d) <= 1e-9 * size and abs(a * a + c * c - b * b - d * d) <= 1e-9 * size)
 
 
 def within(counts: Ints) -> Ints:

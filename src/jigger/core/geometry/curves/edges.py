@@ -163,7 +163,7 @@ def _chord_ends(found: Lookup, trace: Ints, row: Ints, end: int) -> Floats:
 
 def _vertex(found: Lookup, trace: Ints, row: Ints) -> Ints:
     """The number, among all vertices looked up, of one of a trace, from its first to the one after its last."""
-    return found.firsts[trace] + np.where(row == found.sizes[trace], 0, row)
+    return np.asarray(found.firsts[trace] + np.where(row == found.sizes[trace], 0, row))
 
 
 def _parameters(found: Lookup, boundary: Boundary, trace: Ints, row: Ints) -> Sources:

@@ -131,7 +131,7 @@ class _Line:
         """From break to break, (m, 2) arc lengths."""
         a, b = self.breaks[:-1], self.breaks[1:]
         same = self.chain[np.searchsorted(self.s, a, "right") - 1] == self.chain[np.searchsorted(self.s, b, "left")]
-        return np.stack([a, b], axis=1)[same & (b > a)]
+        return np.asarray(np.stack([a, b], axis=1)[same & (b > a)])
 
     def parted(self, pieces: Floats, share: float) -> Floats:
         """Each piece as two, the first with a share of its measure."""

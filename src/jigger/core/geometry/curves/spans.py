@@ -63,7 +63,7 @@ class Spans:
         low, high = np.minimum(self.t0, self.t1), np.maximum(self.t0, self.t1)
         ahead, before = neighbours(self.ring)
         beside = (self.trace == self.trace[ahead]) | (self.trace == self.trace[before])
-        return self.leaf & (self.trace >= 0) & (low == 0) & (high == 1) & beside
+        return np.asarray(self.leaf & (self.trace >= 0) & (low == 0) & (high == 1) & beside)
 
     def drawn(self) -> Curves:
         """One curve a span, its ends on the nodes."""

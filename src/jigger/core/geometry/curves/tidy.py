@@ -91,7 +91,8 @@ def _source_node(spans: Spans, before: Ints) -> NDArray[np.bool_]:
     here = spans.trace >= 0
     ends = (spans.t1[before] == 0) | (spans.t1[before] == 1)
     begins = (spans.t0 == 0) | (spans.t0 == 1)
-    return here & (spans.trace == spans.trace[before]) & ends & begins & (spans.number != spans.number[before])
+    along = here & (spans.trace == spans.trace[before]) & (spans.number != spans.number[before])
+    return np.asarray(along & ends & begins)
 
 
 class _Work:
@@ -274,7 +275,7 @@ class _Work:
         if abs(turn(a[None], b[None])[0]) < GRAZE:
             return None
         p, q = self.node[[self.next[span], other]]
-        return crossing(p[None], a[None], q[None], b[None])[0]
+        return np.asarray(crossing(p[None], a[None], q[None], b[None])[0])
 
     def _smooth_joint(self, span: int, other: int) -> bool:
         if self.trace[span] < 0 or self.trace[span] != self.trace[other]:

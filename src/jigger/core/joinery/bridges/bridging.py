@@ -205,7 +205,7 @@ def _counters(found: Pieces) -> tuple[list[Counter], list[Cell]]:
 
 
 def _centre(ring: Floats) -> Floats:
-    return (ring.min(axis=0) + ring.max(axis=0)) / 2
+    return np.asarray((ring.min(axis=0) + ring.max(axis=0)) / 2)
 
 
 def _by_letter(counters: list[Counter], cells: list[Cell]) -> list[list[int]]:

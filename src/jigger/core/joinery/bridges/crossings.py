@@ -55,7 +55,7 @@ def turned(points: Floats, direction: float) -> Floats:
     """Points in the frame in which `direction` (degrees, 90 is up) points up."""
     angle = np.radians(90 - direction)
     c, s = np.cos(angle), np.sin(angle)
-    return points @ np.array([[c, s], [-s, c]])
+    return np.asarray(points @ np.array([[c, s], [-s, c]]))
 
 
 def turned_back(points: Floats, direction: float) -> Floats:
@@ -162,7 +162,7 @@ class _Crossed:
     def odd_above(self, floor: Floats) -> NDArray[np.bool_]:
         """Whether the points of these heights lie inside the ring: an odd number of crossings above."""
         above = self._height > floor[self._line]
-        return np.bincount(self._line[above], minlength=self._lines) % 2 == 1
+        return np.asarray(np.bincount(self._line[above], minlength=self._lines) % 2 == 1)
 
     def next_below(self, ceiling: Floats) -> Floats:
         """The highest crossing below a height on each line, -inf where there is none."""

@@ -106,7 +106,7 @@ def columns_across(islands: list[Floats], width: float, most: int = 24) -> Float
     low = min(ring[:, 0].min() for ring in islands)
     high = max(ring[:, 0].max() for ring in islands)
     half = max(2, min(most, int(np.ceil((high - low) / 2 / (width / 6)))))
-    return (low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2
+    return np.asarray((low + high) / 2 + np.linspace(-1, 1, 2 * half + 1)[1:-1] * (high - low) / 2)
 
 
 def by_hand(
@@ -228,4 +228,4 @@ def opening_of(cell: Cell) -> shapely.Geometry:
 
 def _crosses_once(opening: shapely.Geometry, corners: Floats) -> bool:
     crossed = opening.intersection(shapely.Polygon(corners))
-    return sum(part.area > 1e-4 for part in shapely.get_parts(crossed)) == 1
+    return bool((shapely.area(shapely.get_parts(crossed)) > 1e-4).sum() == 1)
