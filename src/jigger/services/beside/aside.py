@@ -1,7 +1,7 @@
 """Work done aside: figures, repairs and plans take up to seconds, and the drawing must not wait for them.
 
-Each kind of question has its lane, so that a plan of twenty seconds holds nobody's figures. What nobody waits
-for any more is stopped: figures of a state that has changed since, for one.
+Each kind of question has its lane, so that a plan of twenty seconds holds nobody's figures, and neither do the
+papers of thirty designs. What nobody waits for any more is stopped: figures of a state that has changed since, for one.
 """
 
 import threading
@@ -15,18 +15,20 @@ from jigger.services.beside.lane import Lane, Superseded
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
-Kind = Literal["readout", "repair", "plan", "report", "compared", "warm"]
+Kind = Literal["readout", "repair", "plan", "report", "compared", "listed", "job", "warm"]
 Given = ParamSpec("Given")
 Answer = TypeVar("Answer")
 
 LANES: dict[Kind, str] = {
-    "readout": "figures", "repair": "figures", "report": "figures", "compared": "figures", "warm": "figures",
+    "readout": "figures", "repair": "figures", "report": "figures", "warm": "figures",
     "plan": "plans",
+    "compared": "batch", "listed": "batch", "job": "batch",
 }  # fmt: skip
 ALWAYS = "figures"  # the lane that is there from the start and stays
 REST = 120.0  # seconds without a question, after which any other is let go
 REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by a question about the same design
 SECONDS = 60.0  # after which a process is stopped, whatever it is at
+BATCH_SECONDS = 600.0  # the same of the lane in which a whole job is made
 
 
 @dataclass(eq=False)
@@ -70,7 +72,8 @@ class Aside:
     ) -> Answer:  # fmt: skip
         """What `job` makes of a workshop and of what is given, about the design `of`.
 
-        Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS; Crashed.
+        Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS, or
+        BATCH_SECONDS; Crashed.
         """
         lane = self._lanes.get(LANES[kind])
         if lane is None:
@@ -107,4 +110,4 @@ class Aside:
             if question.dropped:
                 raise Superseded
             self._running[lane.name] = question
-        return lane.answer(question.number, job, given, named, SECONDS)
+        return lane.answer(question.number, job, given, named, BATCH_SECONDS if lane.name == "batch" else SECONDS)

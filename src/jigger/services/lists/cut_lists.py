@@ -15,6 +15,7 @@ from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.timing import stage
 from jigger.services.clock import now
 from jigger.services.designs import Designs
+from jigger.services.lists.batch import WholeList
 from jigger.services.lists.laying import SheetPlan, lay_out
 from jigger.services.lists.stockroom import StockRoom
 from jigger.services.workshop import Workshop
@@ -159,9 +160,16 @@ class CutLists:
 
     def designs_of(self, data: CutList) -> list[tuple[Design, int]]:
         """The designs of a list, each at every revision that lies on it, in its order."""
+        return [(design, revision) for (_, revision), design in self.whole(data).designs.items()]
+
+    def whole(self, data: CutList, said: str = "") -> WholeList:
+        """A list with all it is laid out of. `said`: when it was kept."""
         asked = dict.fromkeys((item.design, item.revision) for item in data.items)
-        found = [(self._designs.at(design, revision), revision) for design, revision in asked]
-        return [(design, revision) for design, revision in found if design is not None]
+        found = {one: self._designs.at(*one) for one in asked}
+        return WholeList(
+            data, {one: design for one, design in found.items() if design is not None},
+            {design: self._designs.head_number(design) for design, _ in asked}, self.stock.listed(), said,
+        )  # fmt: skip
 
     def laid_out(self, data: CutList) -> SheetPlan:
         """The runs of a list as its items were at their revisions."""

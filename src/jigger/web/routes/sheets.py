@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from datetime import datetime
-from functools import partial
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import PlainTextResponse
@@ -11,14 +10,14 @@ from jigger.core.cut.paths.clock import timed
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
 from jigger.services.file_names import file_name
+from jigger.services.lists.batch import guides as guides_of
+from jigger.services.lists.batch import job_archive, unready
+from jigger.services.lists.batch import proofs as proofs_of
 from jigger.services.lists.cut_lists import OpenedList
 from jigger.services.lists.playing import in_time, play_view
-from jigger.services.lists.runs import machine_of, run_files, run_path, written_run
-from jigger.services.lists.tickets import job_ticket, paper_map, papers_of, true_map
+from jigger.services.lists.runs import machine_of, run_path, written_run
+from jigger.services.lists.tickets import job_ticket, paper_map, true_map
 from jigger.services.queue.sheets import every_sheet, line_up_sheets
-from jigger.services.showing.binding import bound
-from jigger.services.showing.proofs import placement_guide, proof_paper
-from jigger.services.workshop import Workshop
 from jigger.web.choices import unit
 from jigger.web.forms import read_seen
 from jigger.web.picking import read_picked
@@ -93,12 +92,10 @@ def checks(request: Request, identity: str, run: str = "") -> Response:
     opened = here.cut_lists.open(identity)
     laid = here.cut_lists.laid_out(opened.list)
     names = dict.fromkeys(one.entry.listed for one in laid.run(run).placed if not one.entry.aid)
-    unready = []
-    for design, revision in dict.fromkeys((laid.items[x].item.design, laid.items[x].item.revision) for x in names):
-        found = here.designs.at(design, revision)
-        if found is not None and not here.aside.ask("report", f"{identity} {design}", Workshop.report, found).ready:
-            unready.append(found.name)
-    return render(request, "fragments/sheet_checks.html", unready=unready)
+    asked = dict.fromkeys((laid.items[x].item.design, laid.items[x].item.revision) for x in names)
+    found = [design for one in asked if (design := here.designs.at(*one)) is not None]
+    stopped = here.aside.ask("listed", identity, unready, found)
+    return render(request, "fragments/sheet_checks.html", unready=stopped)
 
 
 @router.post("/cut-lists/{identity}/edit")
@@ -173,8 +170,8 @@ def job(request: Request, identity: str) -> Response:
     """Every sheet of every run, each in the formats that suit it, with what it is to be cut like."""
     here = house(request)
     opened = here.cut_lists.open(identity)
-    laid, tooling = here.cut_lists.laid_out(opened.list), here.shop.tooling()
-    data = run_files(opened.list.name, laid, tooling, papers_of(opened.list.name, _kept(opened), laid, tooling))
+    whole = here.cut_lists.whole(opened.list, _kept(opened))
+    data = here.aside.ask("job", identity, job_archive, whole, here.shop.tooling())
     return download(data, file_name([opened.list.name], ".zip"), "application/zip")
 
 
@@ -192,7 +189,7 @@ def proofs(request: Request, identity: str) -> Response:
     """The proofs of all designs on it, for the customer."""
     here = house(request)
     data = here.cut_lists.open(identity).list
-    paper = bound(here.cut_lists.designs_of(data), partial(proof_paper, here.workshop))
+    paper = here.aside.ask("job", identity, proofs_of, here.cut_lists.designs_of(data))
     return download(paper, file_name([data.name, "proofs"], ".pdf"), "application/pdf")
 
 
@@ -201,9 +198,7 @@ def guides(request: Request, identity: str, scaled: bool = False) -> Response:
     """The placement guides of all designs on it, at true size over pages, or each on one to scale."""
     here = house(request)
     data = here.cut_lists.open(identity).list
-    paper = bound(
-        here.cut_lists.designs_of(data), lambda design, _: placement_guide(here.workshop, design, scaled)
-    )  # fmt: skip
+    paper = here.aside.ask("job", identity, guides_of, here.cut_lists.designs_of(data), scaled)
     words = [data.name, "placement guides", *(["to scale"] if scaled else [])]
     return download(paper, file_name(words, ".pdf"), "application/pdf")
 
