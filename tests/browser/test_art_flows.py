@@ -21,7 +21,7 @@ def test_a_logo_in_two_colours_a_name_beside_it_and_two_mats(bench: Bench, tmp_p
     page.goto(bench.address)
     page.locator("#file").set_input_files(tmp_path / "logo.svg")
     page.wait_for_url("**/designs/*")
-    identity = page.url.split("/")[-1]
+    identity = page.url.split("?")[0].split("/")[-1]
     bench.shows(bench.house.designs.open(identity).seq)
     expect(page.locator(".card-layer")).to_have_count(2)
     page.locator("summary", has_text="Notes").click()

@@ -5,10 +5,10 @@ from collections.abc import Mapping
 from contextlib import AbstractContextManager, suppress
 from contextvars import ContextVar
 from dataclasses import dataclass
-from functools import lru_cache
 from math import inf
 from time import monotonic
 
+from jigger.core.cache import Cache
 from jigger.core.design.edits.commands import Command
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.document import read_design, write_design
@@ -24,6 +24,7 @@ from jigger.services.workshop import Workshop
 from jigger.store.history import DesignStore, Head, History, LastEdit, Listed
 from jigger.store.history import NoSuchDesign as NoSuchDesign
 
+READ = Cache(size=64)  # designs by what is kept of them
 BURST_SECONDS = 2.0  # edits of one kind closer than this are one step of undo
 REMEMBERED = 64  # designs of which the last answer is known
 
@@ -143,9 +144,11 @@ class Designs:
             if after == design:
                 return _opened(history.head)
             burst = _burst(command, history, self._since_answered(identity))
+            text = write_design(after)
+            READ.put(("read", text), after)  # the next edit need not read it
             history.record(
                 after.name,
-                write_design(after),
+                text,
                 command.label(design),
                 command.model_dump_json(),
                 burst,
@@ -215,10 +218,9 @@ class Designs:
         return opened
 
 
-@lru_cache(maxsize=64)
 def _read(snapshot: str) -> Design:
     """The design of a snapshot; shared, so commands work on copies."""
-    return read_design(snapshot)
+    return READ.get(("read", snapshot), lambda: read_design(snapshot))
 
 
 def _opened(head: Head, design: Design | None = None) -> Opened:

@@ -29,7 +29,7 @@ class LetterView:
     override: LetterOverride
     alternates: list[SortView]
     more: int
-    shapes: list[tuple[str, str]]
+    shapes: tuple[tuple[str, str], ...]
     aside: bool
 
 
@@ -41,7 +41,7 @@ def letter_view(workshop: Workshop, design: Design, built: Built, part: str, let
             override = line.override(letter)
             shown, more = _alternates(workshop, override.font or line.font, text)
             aside = part in built.parts and letter in built.parts[part].aside
-            shapes = [(one.id, one.title) for one in design.parts() if isinstance(one, Stroke)]
+            shapes = tuple((one.id, one.title) for one in design.parts() if isinstance(one, Stroke))
             return LetterView(letter, "a sort" if text == HOLDER else text, line, override, shown, more, shapes, aside)
     return None
 

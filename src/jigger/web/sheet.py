@@ -11,6 +11,7 @@ from jigger.core.formats.paths import curve_path, screen_path, screen_paths
 from jigger.core.geometry.area.region import Region, inside_points
 from jigger.services.lists.cut_lists import OpenedList
 from jigger.services.lists.laying import ListedItem, SheetPlan
+from jigger.web.chosen import address
 from jigger.web.forms import typed_length
 from jigger.web.placing import MapView, map_of, map_view
 
@@ -116,6 +117,12 @@ class SheetView:
     verdict: tuple[str, str, str]
     map: MapView | None = None
     has_map: bool = False
+
+    @property
+    def address(self) -> str:
+        """What is shown and chosen, as the page's address holds it."""
+        run = self.run.key if self.run else ""
+        return address({"run": run, "sheet": self.sheet, "view": self.view, "step": self.step})
 
     @property
     def chosen(self) -> CopyView | None:

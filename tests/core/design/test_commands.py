@@ -18,6 +18,7 @@ from jigger.core.design.edits.commands import (
 )  # fmt: skip
 from jigger.core.design.many.editing import MoveParts
 from jigger.core.design.model.design import Design, GroundMargin, Lettering
+from jigger.core.design.model.document import checked_anew, read_design, write_design
 from jigger.core.design.starters import plain_lettering, starter
 from jigger.core.errors import CommandRefused, DesignRefused, UnknownChoice
 
@@ -168,3 +169,18 @@ def test_the_surface_has_a_form_or_is_none() -> None:
     free = Adjust(target=design.parts()[0].id, values={"place.on": "page"}).apply(design)
     none = SetSurface(form="none").apply(free)
     assert none.surface is None and SetSurface(form="rectangle").apply(none).surface is not None
+
+
+def test_an_edit_checks_only_the_parts_it_changes() -> None:
+    design = read_design(write_design(plain_lettering("Two", [("Heron", "anton", 40.0)], (300.0, 100.0))))
+    design = AddPart(layer=design.layers[0].id, kind="shape").apply(design)
+    words, shape = design.layers[0].parts
+    after = SetText(part=words.id, line=words.lines[0].id, text="Herons").apply(design)
+    assert after.layers[0].parts[1] is shape, "what stays is what was checked before"
+    assert after.layers[0].parts[0] is not words and words.lines[0].text == "Heron"
+    assert after == read_design(write_design(after))
+    untouched = Design.model_validate(design.model_dump())
+    broken = untouched.model_copy(deep=True)
+    broken.layers[0].parts[0].lines[0].height = -1.0
+    with pytest.raises(DesignRefused, match="height"):
+        checked_anew(broken, untouched)

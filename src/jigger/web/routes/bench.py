@@ -28,6 +28,7 @@ from jigger.services.showing.reading import read_out
 from jigger.services.supplies.art import bring_in, read_art, replace_art
 from jigger.web.bridge import bridge_card
 from jigger.web.choices import unit
+from jigger.web.chosen import Choice
 from jigger.web.cleaning import cleaning_view
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
 from jigger.web.first_path import first_path
@@ -243,13 +244,16 @@ def _bench(
     font_choices = tuple((entry.id, f"{entry.family}, {entry.character}") for entry in fonts.values())
     many = many_view(design, several, unit(request), chosen.get("copied", ""), font_choices)
     typed = chosen.get("do") == "set text" and recipe.verb == "words" and not chosen.get("letter")
+    bridge = bridge_card(built, design, chosen.get("bridge", ""))
+    choice = Choice(
+        recipe.step, recipe.verb, letter.id if letter else "", bridge.key if bridge else "",
+        nodes.key if nodes else "", many.key if many else "",
+    )  # fmt: skip
     return render(
-        request, template, opened=opened, typed=typed, said=said,  design=design, recipe=recipe, letter=letter,
-        pictures_lacking=here.pictures.lacking(design),
-        nodes=nodes,
+        request, template, opened=opened, typed=typed, said=said, design=design, recipe=recipe, letter=letter,
+        pictures_lacking=here.pictures.lacking(design), choice=choice, nodes=nodes, bridge=bridge,
         handles=None if letter or recipe.verb in UNSIZED else handles_view(design, built, several or (step,)),
         pulls=() if several or letter or recipe.verb in UNSIZED else pull_views(design, built, step, unit(request)),
-        bridge=bridge_card(built, design, chosen.get("bridge", "")),
         drawing=drawing_view(design, built, step, letter.id if letter else ""), fonts=fonts,
         font_choices=font_choices, many=many,
         all_lines=line_fields(design, step, recipe.verb, unit(request), font_choices), copied=chosen.get("copied", ""),

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field
 
 from jigger.core.design.model.design import Design
-from jigger.core.design.model.document import checked
+from jigger.core.design.model.document import checked_anew
 from jigger.core.design.model.find import refuse_moved
 
 Scalar = str | float | bool | None
@@ -21,7 +21,7 @@ class Edit(BaseModel, ABC):
         changed = Design.model_validate_json(design.model_dump_json())  # a deep copy, in half the time
         self._change(changed)
         refuse_moved(design, changed)
-        return checked(changed.model_dump())
+        return checked_anew(changed, design)
 
     @abstractmethod
     def _change(self, design: Design) -> None:

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from jigger.core.design.building.references import FIXED_TARGETS, build_order, targets
 from jigger.core.design.edits.recut import recut
-from jigger.core.design.model.design import VERSION, Design, GroundPart, Lettering, Shape
+from jigger.core.design.model.design import VERSION, AnyPart, Design, GroundPart, Lettering, Shape
 from jigger.core.errors import DesignRefused, NewerVersion, UnknownChoice, in_words
 from jigger.core.lettering.letters import split_letters
 from jigger.core.materials.presets import MATERIALS
@@ -157,6 +157,25 @@ def checked(data: Any) -> Design:
             raise DesignRefused("", "this design is nested too deeply to be read") from None
         raise _refusal(error, data) from None
     return check_whole(design)
+
+
+def checked_anew(changed: Design, before: Design) -> Design:
+    """A changed copy of a design that was checked: parts that are as they were are those of `before` themselves, all
+    else is checked. Raises DesignRefused.
+    """
+    parts = {part.id: part for layer in before.layers for part in layer.parts}
+
+    def kept(part: AnyPart) -> Any:
+        there = parts.get(part.id)
+        same = type(there) is type(part) and there.model_dump_json() == part.model_dump_json()
+        return there if same else part.model_dump()
+
+    data = changed.model_dump(exclude={"layers"})
+    data["layers"] = [
+        {**layer.model_dump(exclude={"parts"}), "parts": [kept(part) for part in layer.parts]}
+        for layer in changed.layers
+    ]
+    return checked(data)
 
 
 def check_whole(design: Design) -> Design:

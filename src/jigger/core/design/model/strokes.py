@@ -61,8 +61,8 @@ class StrokeCourse(Element):
     @model_validator(mode="after")
     def not_too_many_nodes(self) -> "StrokeCourse":
         """No more than MOST_NODES in all its paths."""
-        if len(self.nodes) > MOST_NODES:
-            raise ValueError(f"it has {len(self.nodes)} nodes, more than {MOST_NODES}")
+        if (count := sum(len(path.nodes) for path in self.paths)) > MOST_NODES:
+            raise ValueError(f"it has {count} nodes, more than {MOST_NODES}")
         return self
 
     @property

@@ -32,14 +32,13 @@
     }
   });
 
-  function say(words) {
-    const notice = document.getElementById("notice");
-    notice.className = "notice shown";
-    notice.textContent = words;
-  }
+  const say = (words) => Object.assign(document.getElementById("notice"), {className: "notice shown", textContent: words});
 
-  // A field that was left shows the state, whatever was typed into it before; a refused one keeps what was typed.
+  // The page's address holds what is chosen. A field that was left shows the state, whatever was typed into it before; a refused one
+  // keeps what was typed.
   document.addEventListener("htmx:after:settle", () => {
+    const chosen = document.getElementById("chosen");
+    if (chosen) history.replaceState(null, "", chosen.value || location.pathname);
     for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
       if (field === document.activeElement || field.matches(".is-invalid, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
       const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
