@@ -16,7 +16,7 @@ from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.area.rings import neighbours, turns
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.curves.edges import Boundary
-from jigger.core.geometry.curves.parting import parted
+from jigger.core.geometry.curves.parting import MEETING, parted, without_nothings
 from jigger.core.geometry.curves.proof import TOLERANCE, Proof, best, deviations, proved, with_chords
 from jigger.core.geometry.curves.refit import refitted
 from jigger.core.geometry.curves.spans import Spans, spans_of
@@ -83,13 +83,14 @@ class Outlines:
         corner[begins] = self.corner
         kind = np.where(curves.kind == ARC, np.int8(CUBIC), curves.kind)
         strayed = radius * arc_error(sweep / pieces) * arcs
+        cubics, ring = Curves(kind, curves.controls, np.full_like(curves.arc, np.nan)), np.repeat(self.ring, pieces)
+        cubics, moved = parted(
+            cubics, ring, self.polygon
+        )  # pieces of an arc end where it runs, not where its nodes lie
         return replace(
-            self,
-            curves=Curves(kind, curves.controls, np.full_like(curves.arc, np.nan)),
-            ring=np.repeat(self.ring, pieces),
-            corner=corner,
-            deviations=np.repeat(self.deviations + strayed, pieces),
-        )
+            self, curves=cubics, ring=ring, corner=corner,
+            deviations=np.repeat(self.deviations + strayed, pieces) + moved,
+        )  # fmt: skip
 
     def rings(self) -> Iterator[Curves]:
         """Each outline's segments, in the order of `hole` and `polygon`."""
@@ -153,17 +154,17 @@ def _together(regions: list[Region]) -> dict[Region, Outlines]:
     of = np.repeat(np.arange(len(regions)), rings)
     spans, _, proof = _found(spans_of(*regions), of)
     astray = np.union1d(of[spans.ring[proof.spans]], of[proof.rings])
-    curves, moved = parted(proof.curves, spans.ring, spans.boundary.polygon)
-    order = _begun_on_the_flat(curves, spans.ring)
-    curves, bound, corner = curves[order], (proof.bound + moved)[order], _corners(curves[order], spans.ring)
+    curves, ring, bound = _as_written(proof.curves, spans.ring, proof.bound, spans.boundary.polygon)
+    order = _begun_on_the_flat(curves, ring)
+    curves, bound, corner = curves[order], bound[order], _corners(curves[order], ring)
     firsts = np.cumsum([0, *rings])
-    bounds = np.searchsorted(spans.ring, firsts)
+    bounds = np.searchsorted(ring, firsts)
     found = {}
     for number in np.setdiff1d(np.arange(len(regions)), astray).tolist():
         here, own = slice(*bounds[number : number + 2]), slice(*firsts[number : number + 2])
         hole, polygon = spans.boundary.hole[own], spans.boundary.polygon[own]
-        ring, polygon = spans.ring[here] - firsts[number], polygon - polygon[0]
-        found[regions[number]] = Outlines(curves[here], ring, corner[here], hole, polygon, bound[here], 0)
+        own_ring, polygon = ring[here] - firsts[number], polygon - polygon[0]
+        found[regions[number]] = Outlines(curves[here], own_ring, corner[here], hole, polygon, bound[here], 0)
     return found
 
 
@@ -183,13 +184,21 @@ def _outlines(region: Region) -> Outlines:
         spans = best(spans, tidy, rough)
         proof = proved(spans)
     curves, ring, bound, chords = with_chords(spans, proof)
-    curves, moved = parted(curves, ring, spans.boundary.polygon)
-    bound = bound + moved
+    curves, ring, bound = _as_written(curves, ring, bound, spans.boundary.polygon)
     chorded = 0 if chords is None else int((chords > 0).sum())
     order = _begun_on_the_flat(curves, ring)
     curves, bound = curves[order], bound[order]
     boundary = spans.boundary
     return Outlines(curves, ring, _corners(curves, ring), boundary.hole, boundary.polygon, bound, chorded, chords)
+
+
+def _as_written(curves: Curves, ring: Ints, bound: Floats, polygon: Ints) -> tuple[Curves, Ints, Floats]:
+    """Segments of closed outlines, the outline of each and their bounds, so that rounding makes no two nodes one."""
+    if (some := without_nothings(curves, ring)) is not None:
+        curves, ring, bound = curves[some], ring[some], bound[some] + MEETING
+        curves = curves.met(curves.starts, curves.starts[neighbours(ring)[0]])
+    curves, moved = parted(curves, ring, polygon)
+    return curves, ring, bound + moved
 
 
 def _found(rough: Spans, of: Ints | None = None) -> tuple[Spans, Spans, Proof]:

@@ -1,14 +1,28 @@
-"""Nodes of one component that a file, rounded, would write as one, moved a little apart."""
+"""Nodes that a file, rounded, would write as one: of neighbours one is left out, others are moved a little apart."""
 
 import numpy as np
 from scipy.spatial import cKDTree
 
 from jigger.core.geometry.area.rings import neighbours
-from jigger.core.geometry.curves.curves import Curves, Floats, Ints
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
 
 MEETING = 1.5e-4  # mm: nodes no further apart may come to lie on each other where coordinates are written to 1e-4
 APART = 3e-4  # mm: nodes so far apart never do
+LEAST = 3  # segments of an outline
 ROUNDS = 4  # as a node that is moved may come near a third
+
+
+def without_nothings(curves: Curves, ring: Ints) -> Ints | None:
+    """The numbers of the segments of closed outlines that are more than rounding, of each outline LEAST at least; None
+    where all are.
+    """
+    size = curves.sizes
+    if size.min(initial=MEETING) >= MEETING:
+        return None
+    longest = np.lexsort((-size, ring))
+    rank = np.empty(len(ring), int)
+    rank[longest] = within(np.bincount(ring))
+    return np.flatnonzero((size >= MEETING) | (rank < LEAST))
 
 
 def parted(curves: Curves, ring: Ints, polygon: Ints) -> tuple[Curves, Floats | float]:
@@ -33,7 +47,9 @@ def parted(curves: Curves, ring: Ints, polygon: Ints) -> tuple[Curves, Floats | 
         for which, sign in ((i, -0.5), (j, 0.5)):
             np.add.at(node, which, sign * (APART - far)[:, None] * way)
     moved = np.hypot(*(node - curves.starts).T)
-    return (curves.met(node, node[ahead]), np.maximum(moved, moved[ahead])) if moved.any() else (curves, 0.0)
+    if not moved.any() and not (curves.ends != node[ahead]).any():
+        return curves, 0.0
+    return curves.met(node, node[ahead]), np.maximum(moved, moved[ahead])
 
 
 def _outward(curves: Curves, before: Ints, which: Ints) -> Floats:
