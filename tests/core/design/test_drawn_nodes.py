@@ -12,7 +12,7 @@ from hypothesis import strategies as some
 from jigger.core.design.drawn import nodes as d
 from jigger.core.design.drawn.course import drawn_path
 from jigger.core.design.drawn.figures import FIGURES
-from jigger.core.design.drawn.simpler import simpler
+from jigger.core.design.drawn.simplification import simplified
 from jigger.core.design.model.strokes import DrawnPath, Node
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves
 from jigger.core.joinery.strokes import filled
@@ -152,19 +152,19 @@ def test_a_path_of_many_lines_is_simpler_within_the_tolerance() -> None:
     circle = DrawnPath(
         nodes=[Node(x=round(30 * math.cos(t), 3), y=round(30 * math.sin(t), 3)) for t in turns], closed=True
     )
-    fewer = simpler(circle, 0.05)
+    fewer = simplified(circle, 0.05)
     assert len(fewer.nodes) <= 16
     same(circle, fewer, 0.06)
     flat = DrawnPath(nodes=[Node(x=x, y=0) for x in (0, 10, 20, 40)] + [Node(x=40, y=30)])
-    assert [(node.x, node.y) for node in simpler(flat, 0.05).nodes] == [(0, 0), (40, 0), (40, 30)]
+    assert [(node.x, node.y) for node in simplified(flat, 0.05).nodes] == [(0, 0), (40, 0), (40, 30)]
     waisted = DrawnPath(
         nodes=[Node(x=0, y=0, width=2), Node(x=20, y=0), Node(x=40, y=0, round=3), Node(x=40, y=30, width=0.5)]
     )
-    kept = simpler(waisted, 0.05).nodes
+    kept = simplified(waisted, 0.05).nodes
     assert [(node.width, node.round) for node in kept] == [(2, 0), (1, 3), (0.5, 0)]
     extremes = d.with_extremes(d.of_kind(SQUARE, range(4), "smooth"))
     parted = d.with_node(d.with_node(extremes, 0, 0.5), 0, 0.5)
-    assert len(simpler(parted, 0.02).nodes) < len(parted.nodes)
+    assert len(simplified(parted, 0.02).nodes) < len(parted.nodes)
 
 
 @pytest.mark.parametrize("figure", FIGURES)

@@ -12,9 +12,9 @@ from scipy.spatial import cKDTree
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats
-from jigger.core.geometry.curves.fewer import fewer
 from jigger.core.geometry.curves.outline import outlines
 from jigger.core.geometry.curves.rows import from_rows, to_rows
+from jigger.core.geometry.curves.simplification import simplified
 from jigger.core.joinery.finishes.cleaning import without_specks
 from jigger.core.patience import breathe
 
@@ -60,7 +60,7 @@ def cleaned_up(outline: str, specks: float, within: float) -> CleanedArt:
 
 def _fewer(ring: Curves, within: float) -> Curves:
     breathe()
-    found = fewer(_straightened(ring, within / 2), within / 2)
+    found = simplified(_straightened(ring, within / 2), within / 2)
     return found if len(found) < len(ring) else ring
 
 

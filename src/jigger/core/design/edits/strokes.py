@@ -7,7 +7,7 @@ from pydantic import Field
 from jigger.core.design.drawn import nodes as drawing
 from jigger.core.design.drawn.course import drawn
 from jigger.core.design.drawn.figures import FIGURES
-from jigger.core.design.drawn.simpler import simpler
+from jigger.core.design.drawn.simplification import simplified
 from jigger.core.design.edits.base import Edit
 from jigger.core.design.edits.nodes import NEAR, OfPath
 from jigger.core.design.model.design import Design, Stroke
@@ -162,7 +162,7 @@ class SimplifyPath(OfPath):
     tolerance: Annotated[float, Field(ge=0.001, le=100)] = 0.05
 
     def _drawn(self, course: StrokeCourse) -> list[DrawnPath]:
-        return [simpler(path, self.tolerance) for path in course.paths]
+        return [simplified(path, self.tolerance) for path in course.paths]
 
     def label(self, design: Design) -> str:
         return f"fewer nodes in {self._called(design)}"

@@ -5,18 +5,18 @@ import math
 from jigger.core.design.drawn.course import stretches
 from jigger.core.design.drawn.nodes import PLACES, as_path, curve_of, nearest
 from jigger.core.design.model.strokes import DrawnPath
-from jigger.core.geometry.curves.fewer import fewer
+from jigger.core.geometry.curves.simplification import simplified as simplified_curves
 
 SAME = 1e-3  # mm: a node that near to one before is it
 
 
-def simpler(path: DrawnPath, tolerance: float) -> DrawnPath:
+def simplified(path: DrawnPath, tolerance: float) -> DrawnPath:
     """The same path within `tolerance` mm with no more nodes than it has: nodes on a line between others go, and runs
     of curves, or of many short lines, become as few curves as do. Lines and arcs by themselves stay, and nodes that do
     keep their rounding; widths are those that were there.
     """
     curves = curve_of(path)
-    whole = fewer(curves, tolerance)
+    whole = simplified_curves(curves, tolerance)
     if len(whole) >= len(curves):
         return path
     made = as_path(whole, path.closed)

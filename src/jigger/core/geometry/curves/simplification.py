@@ -12,7 +12,7 @@ SAMPLES = 48  # of each cubic
 CHORDS = 6  # lines in a row, each turned little, that are a curve drawn with lines
 
 
-def fewer(curves: Curves, tolerance: float) -> Curves:
+def simplified(curves: Curves, tolerance: float) -> Curves:
     """A chain of curves as one within `tolerance` mm with no more nodes, its corners kept."""
     if len(curves) < 2:
         return curves
@@ -22,12 +22,12 @@ def fewer(curves: Curves, tolerance: float) -> Curves:
     breaks = [0, *(i + 1 for i in range(len(curves) - 1) if not smooth[i]), len(curves)]
     parts: list[Curves] = []
     for first, last in pairwise(breaks):
-        parts += _fewer(curves[first:last], tolerance)
+        parts += _run_simplified(curves[first:last], tolerance)
     whole = Curves.joined(parts)
     return whole if len(whole) < len(curves) else curves
 
 
-def _fewer(run: Curves, tolerance: float) -> list[Curves]:
+def _run_simplified(run: Curves, tolerance: float) -> list[Curves]:
     """A run without corners."""
     if len(run) == 1:
         return [run]
