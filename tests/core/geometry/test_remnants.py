@@ -33,10 +33,11 @@ def test_a_corner_cut_off_is_no_segment_too_short(across: float, turn: float) ->
 
 def test_what_strays_is_treated_more_gently_until_it_is_left() -> None:
     rough = spans_of(without_its_corner(0.04, 0.8))
-    (short,) = remnants(rough)
+    size = rough.drawn().sizes
+    (short,) = remnants(rough, size)
     gently = np.zeros(len(rough), int)
     for step in range(1, LEFT + 1):
-        gently = more_gently(rough, gently, rough, np.array([(short + 1) % len(rough)]))
+        gently = more_gently(rough, size, gently, rough, np.array([(short + 1) % len(rough)]))
         assert gently[short] == step and gently.sum() == step
-    assert (more_gently(rough, gently, rough, np.array([short])) == gently).all()
+    assert (more_gently(rough, size, gently, rough, np.array([short])) == gently).all()
     assert tidied(rough, gently).drawn().sizes.min() == pytest.approx(rough.drawn().sizes.min())

@@ -157,21 +157,24 @@ def test_a_plan_holds_nobodys_figures(aside: Aside, tmp_path: Path) -> None:
     assert isinstance(plan.came, Superseded), "figures of its own design take over"
 
 
-def test_a_job_holds_nobodys_figures_nor_plans_and_may_take_longer(
-    aside: Aside, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(module, "BATCH_SECONDS", 30.0)
+def test_a_job_holds_nobodys_figures_nor_plans(aside: Aside, tmp_path: Path) -> None:
     mark = tmp_path / "mark"
     job = Asked(aside, "job", "a list", until_stopped, mark)
     eventually(mark.with_suffix(".begun").exists)
     own = {aside.ask(kind, "another", whose) for kind in ("readout", "plan")}
     assert len(own) == 2 and os.getpid() not in own, "each in a process of its own"
-    monkeypatch.setattr(module, "BATCH_SECONDS", 0.5)
     late = Asked(aside, "listed", "a list", whose)
     assert job.is_alive() and late.is_alive(), "one job after the other"
     aside.close()
     job.join()
     assert isinstance(job.came, Superseded)
+
+
+def test_a_job_that_does_not_answer_is_ended_after_its_own_time(aside: Aside, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(module, "BATCH_SECONDS", 0.5)
+    with pytest.raises(OutOfTime):
+        aside.ask("job", "a list", deaf)
+    assert aside.ask("readout", "d", whose) != os.getpid(), "others have theirs"
 
 
 def test_what_is_closed_at_its_work_says_so_and_leaves_no_process(aside: Aside, tmp_path: Path) -> None:

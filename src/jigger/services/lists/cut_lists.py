@@ -160,16 +160,19 @@ class CutLists:
 
     def designs_of(self, data: CutList) -> list[tuple[Design, int]]:
         """The designs of a list, each at every revision that lies on it, in its order."""
-        return [(design, revision) for (_, revision), design in self.whole(data).designs.items()]
+        return [(design, revision) for (_, revision), design in self._asked(data).items()]
 
     def whole(self, data: CutList, said: str = "") -> WholeList:
         """A list with all it is laid out of. `said`: when it was kept."""
+        designs = self._asked(data)
+        heads = {design: self._designs.head_number(design) for design, _ in designs}
+        return WholeList(data, designs, heads, self.stock.listed(), said)
+
+    def _asked(self, data: CutList) -> dict[tuple[str, int], Design]:
+        """The designs of a list by id and revision, each once, in its order."""
         asked = dict.fromkeys((item.design, item.revision) for item in data.items)
         found = {one: self._designs.at(*one) for one in asked}
-        return WholeList(
-            data, {one: design for one, design in found.items() if design is not None},
-            {design: self._designs.head_number(design) for design, _ in asked}, self.stock.listed(), said,
-        )  # fmt: skip
+        return {one: design for one, design in found.items() if design is not None}
 
     def laid_out(self, data: CutList) -> SheetPlan:
         """The runs of a list as its items were at their revisions."""

@@ -72,6 +72,8 @@ class Outlines:
         with what the arc itself strays, by more than TOLERANCE.
         """
         arcs = self.curves.kind == ARC
+        if not arcs.any():
+            return self
         radius, sweep = np.nan_to_num(self.curves.arc[:, 2]), np.nan_to_num(self.curves.arc[:, 4])
         pieces = np.ones(len(arcs), int)
         allowed = np.clip(TOLERANCE - self.deviations, LEAST_ALLOWED, ARC_ERROR)
@@ -84,9 +86,8 @@ class Outlines:
         kind = np.where(curves.kind == ARC, np.int8(CUBIC), curves.kind)
         strayed = radius * arc_error(sweep / pieces) * arcs
         cubics, ring = Curves(kind, curves.controls, np.full_like(curves.arc, np.nan)), np.repeat(self.ring, pieces)
-        cubics, moved = parted(
-            cubics, ring, self.polygon
-        )  # pieces of an arc end where it runs, not where its nodes lie
+        # Pieces of an arc end where it runs, which is not always where its nodes were put.
+        cubics, moved = parted(cubics, ring, self.polygon)
         return replace(
             self, curves=cubics, ring=ring, corner=corner,
             deviations=np.repeat(self.deviations + strayed, pieces) + moved,
@@ -224,9 +225,10 @@ def _tidied_gently(rough: Spans, tidy: Spans) -> Spans:
     there = np.isin(rough.ring, rings)
     here = np.isin(tidy.ring, rings)
     some, softer, tidy, off = rough.kept(there), gently[there], tidy.kept(here), off[here]
+    size = some.drawn().sizes
     for _ in range(ROUNDS):
         breathe()
-        more = more_gently(some, softer, tidy, np.flatnonzero(off > ALLOWED))
+        more = more_gently(some, size, softer, tidy, np.flatnonzero(off > ALLOWED))
         if (more == softer).all():
             break
         softer = more

@@ -41,7 +41,7 @@ def tidied(spans: Spans, gently: Ints | None = None) -> Spans:
     before = neighbours(spans.ring)[1]
     turned = turns(curves, spans.ring)
     size = curves.sizes
-    short = remnants(spans)
+    short = remnants(spans, size)
     line = curves.kind == LINE
     level = np.flatnonzero(line & line[before] & (turned < GRAZE))
     graze = np.flatnonzero((turned < GRAZE) & ~_source_node(spans, before))
@@ -62,18 +62,19 @@ def tidied(spans: Spans, gently: Ints | None = None) -> Spans:
     return work.done()
 
 
-def remnants(spans: Spans) -> Ints:
-    """The numbers of spans shorter than any segment should be that the source does not have, or that are nothing."""
-    size = spans.drawn().sizes
+def remnants(spans: Spans, size: Floats) -> Ints:
+    """The numbers of spans, of `size` (n,) mm, shorter than any segment should be that the source does not have, or
+    that are nothing.
+    """
     return np.flatnonzero((size < SHORT) & ~spans.native | (size < NOTHING))
 
 
-def more_gently(rough: Spans, gently: Ints, made: Spans, astray: Ints) -> Ints:
-    """`gently` (n,) with the longest remnant of `rough` that lies at each of those spans `made` of them that are
-    `astray` treated one step more gently; the same where there is none.
+def more_gently(rough: Spans, size: Floats, gently: Ints, made: Spans, astray: Ints) -> Ints:
+    """`gently` (n,) with the longest remnant of `rough` spans, of `size` (n,) mm, that lies at each of those spans
+    `made` of them that are `astray` treated one step more gently; the same where there is none.
     """
     changed = gently.copy()
-    size, short = rough.drawn().sizes, remnants(rough)
+    short = remnants(rough, size)
     for span in astray:
         ring = made.ring[span]
         around = np.flatnonzero(rough.boundary.ring == ring)
