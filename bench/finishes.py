@@ -1,15 +1,17 @@
 """Every finish, and every two in a row, on parts of every kind: how many nodes come out, and how short the shortest is.
 
 What is allowed, for each: 1.5 times the nodes of the part, for as many copies as the finishes make, and 4 for each
-corner that is there now; no segment shorter than SHORT that the part does not have; nothing given as chords.
+corner that is there now, or was after one of them for as many copies as the later ones make; no segment shorter than
+SHORT that the part does not have; nothing given as chords.
 """
 
 import random
 import time
-from itertools import product
+from itertools import accumulate, product
 from typing import Any
 
 import numpy as np
+import shapely
 
 from bench.lettering import LINES
 from jigger.core.cache import Cache
@@ -32,6 +34,7 @@ from jigger.core.design.model.lettering import Form, Line
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery import shapes
 from jigger.core.joinery.strokes import filled, stroked
 from jigger.core.lettering.lettercase import LetterCase
@@ -43,6 +46,8 @@ SHORT = 0.05  # mm
 SHARE, CORNER = 1.5, 4  # nodes: of the part's own, and for each corner
 WORD = "Hey8&"
 FONTS = ("alfa-slab-one", "pacifico", "varela-round", "rye", "anton", "eb-garamond")
+DISTANCES = (-2.0, -1.5, -1.0, -0.7, -0.3, 0.2, 0.5, 1.0, 1.5, 2.7, 5.0)  # mm
+WRONG = (0.03, 0.1, 0.3, 1.0)  # mm: fits stray by 0.01, and the library's arcs
 CASE = LetterCase()
 
 FINISHES: dict[str, tuple[int, Any]] = {  # with how many copies they make
@@ -73,12 +78,38 @@ def run(quick: bool = False) -> dict[str, object]:
     if quick:
         rows = [("inlets and corners",), ("corners", "outline"), ("square gap and line",)]
         some = {name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}
-        return {"a_few": measured(some, rows), "three_on_sixty_letters": timed(1)}
+        return {"a_few": measured(some, rows), "three_on_sixty_letters": timed(1), "grown": grown(parts(), 4)}
     return {
         "three_on_sixty_letters": timed(80),
         "each": measured(parts(), [(name,) for name in names]),
         "every_two": measured(parts(), list(product(names, names))),
+        "grown": grown(parts(), 1000),
     }
+
+
+def grown(some: dict[str, Region], rows: int, seed: int = 1) -> dict[str, object]:
+    """Parts with up to two finishes, drawn by lot, grown or shrunk: how far that is from what the library makes of
+    their chords, mm; those that are further than rounding by name.
+    """
+    lot, wrong = random.Random(seed), {}
+    for _ in range(rows):
+        name, distance = lot.choice(list(some)), lot.choice(DISTANCES)
+        row = [lot.choice(list(FINISHES)) for _ in range(lot.choice((0, 1, 1, 2)))]
+        made = finished(some[name], (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT).region
+        if far := off_the_library(made, distance):
+            wrong[f"{name}: {', '.join([*row, str(distance)])}"] = far
+    return {"rows": rows, "wrong": len(wrong), **wrong}
+
+
+def off_the_library(region: Region, distance: float) -> float:
+    """How thick, mm, by steps of WRONG, what differs is between a region grown, alone and by its pieces, and its chords
+    grown by the library alone.
+    """
+    bare = region.geometry.buffer(distance, quad_segs=96)
+    both = [
+        shapely.symmetric_difference(grow(region, distance, EXACT, cache).geometry, bare) for cache in (None, Cache())
+    ]
+    return max((by for by in WRONG for off in both if not shapely.is_empty(off.buffer(-by / 2))), default=0.0)
 
 
 def parts() -> dict[str, Region]:
@@ -140,16 +171,22 @@ def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, 
         copies = int(np.prod([FINISHES[one][0] for one in row]))
         before = time.perf_counter()
         try:
-            made = finished(region, (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT)
-            found = outlines(made[0]).without_arcs()
+            cache = Cache()
+            stages = [
+                outlines(finished(region, (name,), some, "p", "it", cache, EXACT).region)
+                for some in accumulate([FINISHES[kind][1]] for kind in row)
+            ]
+            found = stages[-1].without_arcs()
         except Exception as error:
             failed, over[title] = failed + 1, f"{type(error).__name__}: {error}"
             continue
         slowest = max(slowest, (time.perf_counter() - before, title))
         plain = outlines(region).without_arcs()
-        allowed = SHARE * plain.nodes * copies + CORNER * max(
-            int(outline.corner.sum()) * times for outline, times in ((plain, copies), (found, 1))
-        )
+        corners, times = [int(plain.corner.sum()) * copies], copies
+        for kind, stage in zip(row, stages, strict=True):
+            times //= FINISHES[kind][0]
+            corners.append(int(stage.corner.sum()) * times)
+        allowed = SHARE * plain.nodes * copies + CORNER * max(corners)
         least = min(SHORT, float(plain.curves.sizes.min()))
         shorter = int((found.curves.sizes < least).sum())
         worst = max(worst, found.nodes / max(allowed, 1))

@@ -32,15 +32,15 @@ def corner_fill(
         start = float(np.arctan2(first[1], first[0]))
         arcs = Curves.arcs(np.array([[*at, distance, start, turned]]))
         sides = Curves.lines(np.array([at, b]), np.array([a, at]))
-        return Leaf([Curves.joined([sides[:1], arcs, sides[1:]])], tolerance).placed(owner)
+        return Leaf([Curves.joined([sides[:1], arcs, sides[1:]])], tolerance, fitted=True).placed(owner)
     half = abs(turned) / 2
     heading = np.array([-first[1], first[0]]) * np.sign(turned)
     bisector = np.cos(half) * first + np.sin(half) * heading
     if corner == "mitre" and 1 / max(np.cos(half), 1e-9) <= (MITRE_LIMIT if limit is None else limit):
-        return Region.polygon(owner, np.array([at, a, at + distance / np.cos(half) * bisector, b]))
+        return Region.polygon(owner, np.array([at, a, at + distance / np.cos(half) * bisector, b]), fitted=True)
     if limit is not None:
-        return Region.polygon(owner, np.array([at, a, b]))
+        return Region.polygon(owner, np.array([at, a, b]), fitted=True)
     # Along each edge, to where the square end cuts it; the round lies wholly under it.
     reach = (distance + OVER - distance * np.cos(half)) / np.sin(half)
     back = np.array([second[1], -second[0]]) * np.sign(turned)
-    return Region.polygon(owner, np.array([at, a, a + reach * heading, b + reach * back, b]))
+    return Region.polygon(owner, np.array([at, a, a + reach * heading, b + reach * back, b]), fitted=True)

@@ -201,13 +201,15 @@ def _ribbon(
         )
         steps = max(2, int(np.ceil(np.pi / 4 / np.arccos(max(1 - tolerance / half, 0.0)))))
         area = as_polygons(line.buffer(half, quad_segs=steps, cap_style="flat"))
-        return union([Region.polygon(owner, _open(p.exterior), map(_open, p.interiors)) for p in area.geoms])
+        return union(
+            [Region.polygon(owner, _open(p.exterior), map(_open, p.interiors), fitted=True) for p in area.geoms]
+        )
     right, left = band.right, band.left
     if tolerance > SHOWN:
         return Region.polygon(owner, np.vstack([right, left[::-1]]))
     ahead, back = sides or fitted(band.sides, FIT)
     ends = Curves.lines(np.array([right[-1], left[0]]), np.array([left[-1], right[0]]))
-    return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance).placed(owner)
+    return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance, fitted=True).placed(owner)
 
 
 def _arc_ribbon(owner: str, arc: Floats, half: float, tolerance: float) -> Region:

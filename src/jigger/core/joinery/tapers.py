@@ -62,7 +62,7 @@ def tapered(
     ahead, back = fitted([(side[::-1], _headings(side[::-1])) for side in (right, left)], FIT)
     ends = Curves.lines(np.array([right[0], left[0]]), np.array([left[-1], right[-1]]))
     whole = Curves.joined([ahead, ends[:1], back, ends[1:]])
-    return Leaf([whole.met(whole.starts, np.roll(whole.starts, -1, axis=0))], tolerance).placed(owner)
+    return Leaf([whole.met(whole.starts, np.roll(whole.starts, -1, axis=0))], tolerance, fitted=True).placed(owner)
 
 
 def _sizes(chain: Curves) -> Floats:

@@ -30,6 +30,11 @@ def footprint(region: Region, room: float, coarse: float = 0.2) -> Floats:
     return np.asarray(ring[:-1])
 
 
+def size_of(outline: Floats) -> float:
+    """What an outline (n, 2) encloses, mm²."""
+    return float(Polygon(outline).area)
+
+
 def _filled(area: object) -> Polygon | MultiPolygon:
     parts = [Polygon(part.exterior) for part in shapely.get_parts(area)]
     found = shapely.union_all(parts)

@@ -9,11 +9,13 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.rings import neighbours
 from jigger.core.geometry.curves.curves import Floats, Ints
 
 HAIRLINE = 0.002 + 1e-6  # mm: parts no further apart are meant to touch; the rest is rounding
 SPIKE = 2e-4  # mm: what is no wider is nothing, and rounded for a file its edges would meet
+HAIR = 0.01  # mm: nothing so narrow can be cut, or seen
 LEAST_LENGTH = 0.05  # mm of hairline; shorter is the contact of a corner, which is no connection
 
 
@@ -28,7 +30,7 @@ def clusters(areas: Sequence[Polygon | MultiPolygon], distance: float | None = N
     for a, some in groupby(pairs[pairs[:, 0] < pairs[:, 1]].tolist(), itemgetter(0)):
         near = [b for _, b in some if of[b] != of[a]]
         if near and distance is not None:  # most that are near hang together by way of others already
-            near = tree.query(areas[a], "dwithin", distance).tolist()
+            near = in_reach(tree, areas[a], distance).tolist()
         for b in near:
             if of[a] != of[b]:
                 less, more = sorted((of[a], of[b]), key=lambda one: len(members[one]))
@@ -55,7 +57,7 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
 
 def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
     """Polygons whose edges do not run out and back on themselves, as overlays leave them where the edge of one area
-    ends on the edge of another by rounding only.
+    ends on the edge of another by rounding only. One that would come to cross itself so stays as it is.
     """
     rings, of = shapely.get_rings(np.array(polygons, object), return_index=True)
     spiked = np.unique(of[_spiked(rings)])
@@ -64,7 +66,9 @@ def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
     mended = list(polygons)
     for number in spiked.tolist():
         outer, *inner = (_unspiked(shapely.get_coordinates(ring)[:-1]) for ring in rings[of == number])
-        mended[number] = Polygon(outer, [ring for ring in inner if len(ring) > 2]) if len(outer) > 2 else Polygon()
+        made = Polygon(outer, [ring for ring in inner if len(ring) > 2]) if len(outer) > 2 else Polygon()
+        if made.is_valid:
+            mended[number] = made
     return [polygon for polygon in mended if not polygon.is_empty]
 
 

@@ -21,13 +21,15 @@ Flat = tuple[Floats, Ints, Floats]  # points, the segment of each, the parameter
 
 class Leaf:
     """The area of closed contours by non-zero winding, or by the `evenodd` rule, flattened within `tolerance`, in the
-    units they are drawn in.
+    units they are drawn in. `fitted`: whether they were found for an edge, and nobody drew them.
     """
 
     def __init__(
-        self, contours: Iterable[Curves], tolerance: float, evenodd: bool = False, flat: Sequence[Flat] | None = None
-    ):
+        self, contours: Iterable[Curves], tolerance: float, evenodd: bool = False, flat: Sequence[Flat] | None = None,
+        fitted: bool = False,
+    ):  # fmt: skip
         """`flat`: the contours flattened already, none of them empty; see leaves."""
+        self.fitted = fitted
         self._contours = [contour for contour in contours if len(contour)]
         self._flat = [contour.flattened(tolerance) for contour in self._contours] if flat is None else list(flat)
         rings = [points for points, _, _ in self._flat]
@@ -105,10 +107,10 @@ def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
     for folded in np.flatnonzero(~shapely.is_valid(areas)):  # rounding can fold a needle-thin spot
         areas[folded] = as_polygons(unfolded(areas[folded]))
     regions, begin = [], 0
-    for shape, area, shift, (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
+    for shape, area, shift, (leaf, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
         traces = []
         for index, t in shape.rings:
-            drawn = Drawn(owner, shape.curves, index, t)
+            drawn = Drawn(owner, shape.curves, index, t, not leaf.fitted)
             traces.append(Trace(points[begin : begin + len(t)], drawn, (shift[0], shift[1])))
             begin += len(t)
         regions.append(Region(area, tuple(traces)))

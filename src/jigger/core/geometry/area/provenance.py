@@ -45,7 +45,7 @@ class Birth(Protocol):
 
     @property
     def leaf(self) -> bool:
-        """Whether the curves are a font's or a shape's own, of one owner, and not an offset's."""
+        """Whether the curves are a font's or a shape's own, of one owner, and not fitted to it or an offset's."""
 
     def origins(self, rows: Ints) -> list[Origin]:
         """Those of some of the vertices."""
@@ -53,20 +53,17 @@ class Birth(Protocol):
 
 @dataclass(frozen=True, eq=False)
 class Drawn:
-    """A ring of a leaf: its curves are those of the font or the shape."""
+    """A ring of a leaf: its curves are those of the font or the shape; `leaf` says whether they are its own."""
 
     owner: str
     curves: Curves
     curve: Ints
     t: Floats
+    leaf: bool = True
 
     @property
     def owners(self) -> frozenset[str]:
         return frozenset((self.owner,))
-
-    @property
-    def leaf(self) -> bool:
-        return True
 
     def origins(self, rows: Ints) -> list[Origin]:
         return [

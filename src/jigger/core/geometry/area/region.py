@@ -65,13 +65,15 @@ class Region:
         return Region(self.geometry, lambda: self.traces, self.clean, cover)
 
     @staticmethod
-    def polygon(owner: str, points: Floats, holes: Iterable[Floats] = ()) -> Region:
-        """A straight-sided region from a ring of points (n, 2), rounded to the grid; curve numbers its edges."""
+    def polygon(owner: str, points: Floats, holes: Iterable[Floats] = (), fitted: bool = False) -> Region:
+        """A straight-sided region from a ring of points (n, 2), rounded to the grid; curve numbers its edges. `fitted`:
+        whether they stand for an edge that nobody drew, see Leaf.
+        """
         rings = [np.round(np.asarray(ring, float), GRID_PLACES) for ring in (points, *holes)]
         area = Polygon(rings[0], rings[1:])
         if not area.is_valid:
             area = unfolded(area)
-        return Region(as_polygons(area), tuple(_straight(owner, ring) for ring in rings))
+        return Region(as_polygons(area), tuple(_straight(owner, ring, fitted) for ring in rings))
 
     @cached_property
     def area(self) -> float:
@@ -222,9 +224,9 @@ def _mapped(points: Floats, by: Affine) -> Floats:
     return np.asarray(np.round(points @ by.linear + by.shift, GRID_PLACES))
 
 
-def _straight(owner: str, ring: Floats) -> Trace:
+def _straight(owner: str, ring: Floats, fitted: bool) -> Trace:
     edges = Curves.lines(ring, np.roll(ring, -1, axis=0))
-    return Trace(ring, Drawn(owner, edges, np.arange(len(ring)), np.zeros(len(ring))))
+    return Trace(ring, Drawn(owner, edges, np.arange(len(ring)), np.zeros(len(ring)), not fitted))
 
 
 def inside_points(regions: Sequence[Region]) -> list[tuple[float, float]]:

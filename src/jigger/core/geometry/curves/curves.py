@@ -79,7 +79,7 @@ class Curves:
         ones that are not.
         """
         arc = np.asarray(arc, float).reshape(-1, 5)
-        pieces = np.maximum(1, np.ceil(np.abs(arc[:, 4]) / QUARTER - 1e-9)).astype(int)
+        pieces = quarters(arc[:, 4])
         if (pieces > 1).any():
             number = within(pieces)
             arc = np.repeat(arc, pieces, axis=0)
@@ -354,6 +354,11 @@ def _keeps_circles(linear: Floats) -> bool:
     (a, c), (b, d) = linear.tolist()
     size = a * a + c * c + b * b + d * d
     return bool(abs(a * b + c * d) <= 1e-9 * size and abs(a * a + c * c - b * b - d * d) <= 1e-9 * size)
+
+
+def quarters(sweep: Floats) -> Ints:
+    """How many arcs, of a quarter turn at most, ones of such sweeps (n,), radians, are cut into."""
+    return np.maximum(1, np.ceil(np.abs(sweep) / QUARTER - 1e-9)).astype(int)
 
 
 def within(counts: Ints) -> Ints:

@@ -67,6 +67,12 @@ def refitted(spans: Spans) -> Spans:
     return replace(spans, pool=Curves.joined(pool), **changed)  # type: ignore[arg-type]
 
 
+def redrawn(points: Floats) -> Curves:
+    """Few lines and cubics along points (n, 2), end to end, corners kept, that stray no more than FIT and NOISE."""
+    pieces = [piece for pieces in _in_pieces(_chains(points, None, None)) for piece in pieces]
+    return Curves.joined([curve for _, _, curve in pieces])
+
+
 @dataclass(frozen=True)
 class _Chain:
     """A smooth stretch of a run: points (n, 2), unit headings (n, 2), and the number of each among its vertices."""

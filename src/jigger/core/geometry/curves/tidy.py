@@ -53,6 +53,7 @@ def tidied(spans: Spans, gently: Ints | None = None) -> Spans:
         if work.alive[span]:
             work.absorb(int(work.back[span]))
     breathe()
+    short = short[work.size[short] < SHORT]  # what was absorbed made others longer
     short = short[np.argsort(size[short])]
     for kept in [span for span in short.tolist() if gently[span] != DROPPED or not work.drop(span)]:
         if gently[kept] != LEFT:
@@ -100,7 +101,7 @@ class _Work:
     """Spans as a ring of neighbours that can be taken out and changed."""
 
     def __init__(self, spans: Spans, size: Floats):
-        self.spans, self.size = spans, size
+        self.spans, self.size = spans, size.copy()
         self.next, self.back = neighbours(spans.ring)
         self.alive = np.ones(len(spans), bool)
         self.curve, self.trace, self.number = spans.curve.copy(), spans.trace.copy(), spans.number.copy()
@@ -153,6 +154,11 @@ class _Work:
             self.count[span] += share
             self.first[other] = self.first[between[0]] + share
             self.count[other] += len(vertices) - 1 - share
+            self._resize(other)
+        self._resize(span)
+
+    def _resize(self, span: int) -> None:
+        self.size[span] = self.spans.pool.sizes[self.curve[span]] * abs(self.t1[span] - self.t0[span])
 
     def _goes_on(self, span: int, other: int) -> bool:
         """Whether `other` is further along the curve of `span`, or on the next curve of its source."""
@@ -203,10 +209,10 @@ class _Work:
 
     def lengthen(self, span: int) -> None:
         """A remnant that is a side of its own is made LONGER: one of its ends moves along the neighbour it turns less
-        from, and it becomes a line; a blunt tip becomes a sharp one.
+        from, and it becomes a line; of two short ones that run on it is one line; a blunt tip becomes a sharp one.
         """
         before, after = int(self.back[span]), int(self.next[span])
-        if not self.alive[span] or after == before:
+        if not self.alive[span] or after == before or self.size[span] >= SHORT or self._taken_along(span):
             return None
         a, b = self.node[span], self.node[after]
         onward = self._reached(after, a, b, self.t0[after], self.t1[after])
@@ -214,12 +220,14 @@ class _Work:
         if onward is not None and (back is None or onward[0] <= back[0]):
             _, t, b = onward
             passed = min(self._passed(after, b), int(self.count[after]) - 1)
+            self.size[after] -= np.hypot(*(b - self.node[after]))
             self.t0[after], self.node[after] = t, b
             self.first[after], self.count[after] = self._from(after, passed), self.count[after] - passed
             self.count[span] += passed
         elif back is not None:
             _, t, a = back
             passed = int(self.count[before]) - max(1, self._passed(before, a))
+            self.size[before] -= np.hypot(*(a - self.node[span]))
             self.t1[before], self.node[span] = t, a
             self.first[span], self.count[span] = self._from(span, -passed), self.count[span] + passed
             self.count[before] -= passed
@@ -231,6 +239,36 @@ class _Work:
             return None
         return self._line(span, a, b)
 
+    def _taken_along(self, span: int) -> bool:
+        """Whether a remnant and a neighbour hardly longer, which run on nearly straight, became one line."""
+        before, after = int(self.back[span]), int(self.next[span])
+        found = []
+        for one, other in ((before, span), (span, after)):
+            if self.size[[one, other]].max() < 2 * LONGER and self.next[other] != one:
+                a, b = self.node[one], self.node[self.next[other]]
+                points = np.vstack([self._run(one), self._run(other)])
+                if np.hypot(*(b - a)) > LONGER:
+                    found.append((_distance(points, np.stack([a, b])), one, other))
+        if not found or (best := min(found))[0] > LONGER_OFF:
+            return False
+        _, one, other = best
+        self._line(one, self.node[one], self.node[self.next[other]])
+        self.count[one] += self.count[other]
+        self._remove(other)
+        return True
+
+    def _run(self, span: int) -> Floats:
+        """Points of a span's curve from end to end."""
+        return self._along(span, np.linspace(self.t0[span], self.t1[span], 9))
+
+    def _along(self, span: int, t: Floats) -> Floats:
+        """Points of a span's curve, which may be a line of this work, at parameters."""
+        curve, pool = int(self.curve[span]), self.spans.pool
+        if curve < len(pool):
+            return pool.at(np.full(len(t), curve), t)
+        a, b = self.lines[curve - len(pool)]
+        return np.asarray(a + t[:, None] * (b - a))
+
     def _reached(
         self, span: int, apex: Floats, corner: Floats, begin: float, end: float
     ) -> tuple[float, float, Floats] | None:
@@ -241,7 +279,7 @@ class _Work:
         if reach <= 0:
             return None
         t = begin + (end - begin) * np.linspace(0, reach, 49)
-        points = self.spans.pool.at(np.full(49, self.curve[span]), t)
+        points = self._along(span, t)
         far = np.flatnonzero(np.hypot(*(points - apex).T) >= LONGER)
         if not len(far):
             return None
@@ -262,6 +300,7 @@ class _Work:
     def _line(self, span: int, a: Floats, b: Floats) -> None:
         self.curve[span] = len(self.spans.pool) + len(self.lines)
         self.lines.append(np.array([a, b]))
+        self.size[span] = np.hypot(*(b - a))
         self.trace[span], self.t0[span], self.t1[span] = NO_SOURCE, 0.0, 1.0
 
     def _near_meeting(self, before: int, after: int, span: int, far: float) -> Floats | None:

@@ -14,9 +14,10 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.provenance import Trace
+from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.region import Region, all_traces, as_polygons, difference, rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
-from jigger.core.geometry.offsets.grown_curves import cut_level
+from jigger.core.geometry.offsets.arcs import cut_level
 from jigger.core.geometry.offsets.offset import GrownEdge, GrownFrom
 
 ON_IT = 1e-6  # mm: the library puts an arc's vertices so exactly at their distance from its middle
@@ -44,10 +45,8 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
     runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
-    near = shapely.STRtree([shapely.LineString(points) for points, _ in runs]).query(
-        added.geometry, "dwithin", wider - radius
-    )
-    found = [arc for number in np.sort(near) if (arc := _arc(*runs[number]))]
+    lines = shapely.STRtree([shapely.LineString(points) for points, _ in runs])
+    found = [arc for number in in_reach(lines, added.geometry, wider - radius) if (arc := _arc(*runs[number]))]
     source = GrownFrom(region, 0.0)
     slices = [_slice(*arc, wider, tolerance, source) for arc in found]
     if slices:

@@ -15,6 +15,7 @@ from jigger.core.geometry.curves.outline import Outlines
 
 SAMPLED_OFF = 0.002  # mm of a foot's distance that the spacing of samples may hide
 LAYER = 1e6  # mm: more than any design is across
+BESIDE = 24  # samples looked through for one of the side that a point is on
 ROUND = np.radians(1.0)  # corners of the source that turn by less are passed over smoothly
 
 
@@ -55,9 +56,8 @@ class Source:
         self._of = np.repeat(np.arange(len(outlines)), [len(outline.curves) for outline in outlines])
         a = self.curves.heading(self.before, np.ones(n))
         b = self.curves.heading(every, np.zeros(n))
-        turned = turn(a, b)
         # Growth turns round corners that stick out of the material, shrinking round those that reach into it.
-        self.round = turned * np.sign(distance) > ROUND
+        self.turned = turn(a, b) * np.sign(distance)
         points, self.index, self.t = self._samples(np.sqrt(8 * abs(distance) * SAMPLED_OFF))
         self._tree = cKDTree(self._layered(points, self._of[self.index]))
 
@@ -74,8 +74,29 @@ class Source:
 
     def feet(self, points: Floats, of: Ints) -> Feet:
         """For each point (n, 2) the foot on the nearest edge of the outline with its number in `of` (n,)."""
-        _, nearest = self._tree.query(self._layered(points, of))
-        return self.slid(points, self.index[nearest], self.t[nearest])
+        layered = self._layered(points, of)
+        _, nearest = self._tree.query(layered)
+        found = self.slid(points, self.index[nearest], self.t[nearest])
+        # Beside a hair the nearest edge may be that of its other side.
+        other = np.flatnonzero(~found.corner & ~self._faces(points, found.place, found.heading))
+        if len(other):
+            _, near = self._tree.query(layered[other], min(BESIDE, len(self.t)))
+            index, t = self.index[near], self.t[near]
+            place, heading = (
+                along(index.ravel(), t.ravel()).reshape(*near.shape, 2)
+                for along in (self.curves.at, self.curves.heading)
+            )
+            faces = self._faces(points[other, None], place, heading)
+            some = np.flatnonzero(faces.any(axis=1))
+            first = faces[some].argmax(axis=1)
+            there = other[some]
+            found.put(there, self.slid(points[there], index[some, first], t[some, first]))
+        return found
+
+    def _faces(self, points: Floats, place: Floats, heading: Floats) -> NDArray[np.bool_]:
+        """Whether points lie on that side of places of the outline, headed so, to which it grows."""
+        away = points - place
+        return np.asarray((away[..., 0] * heading[..., 1] - away[..., 1] * heading[..., 0]) * self.distance > 0)
 
     def slid(self, points: Floats, segment: Ints, t: Floats) -> Feet:
         """Feet found by sliding along the outline from near ones, past nodes into the next segment."""
@@ -90,9 +111,10 @@ class Source:
             if not len(left):
                 break
         place = self.curves.at(segment, t)
-        corner = ((t == 0) & self.round[segment]) | ((t == 1) & self.round[self.ahead[segment]])
+        turned = np.where(t == 0, self.turned[segment], np.where(t == 1, self.turned[self.ahead[segment]], 0.0))
+        corner, fanned = turned > ROUND, turned > 0
         heading = self.curves.heading(segment, t)
         out = (points - place) / self.distance
-        turned = np.column_stack([-out[:, 1], out[:, 0]])
-        heading[corner] = (turned / np.maximum(np.hypot(*turned.T), 1e-12)[:, None])[corner]
+        across = np.column_stack([-out[:, 1], out[:, 0]])
+        heading[fanned] = (across / np.maximum(np.hypot(*across.T), 1e-12)[:, None])[fanned]
         return Feet(segment, t, place, heading, corner)

@@ -11,13 +11,16 @@ from dataclasses import dataclass
 from itertools import islice, pairwise
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import crossing, neighbours, turn
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import Outlines
+from jigger.core.geometry.curves.refit import redrawn
 from jigger.core.geometry.curves.tidy import SHORT
+from jigger.core.geometry.offsets.arcs import along_circles
 from jigger.core.geometry.offsets.feet import Feet, Source
 
 FIT = 0.008  # mm between the grown edge and its cubics; the fitted points are exact, so it stays within 0.01
@@ -27,6 +30,8 @@ LEAST_ARC = np.radians(12.0)  # smaller arcs are fitted along with their neighbo
 FULL_ARC = np.radians(45.0)  # but an arc this full is one however small it is
 MOVED = 0.02  # of the distance: a vertex further than this from where its foot puts it stays where it is
 CLOSE = 1e-4  # mm: points of a chain that follow each other closer are one
+SMOOTHLY = np.cos(np.radians(75.0))  # headings that differ by more from one point to the next are no chain's
+ASIDE = 0.02  # mm that points which a chain leaves out may lie off it
 MOST_BACK = 0.5  # mm a chain may run back at a kink
 SAME_FOOT = 0.1  # of a curve's parameter: feet no further apart are in one valley of the distance
 
@@ -44,7 +49,7 @@ def grown_curves(outlines: Sequence[Outlines], rings: Sequence[list[Floats]], di
 
 @dataclass(frozen=True, eq=False)
 class _Vertices:
-    """All vertices of all rings: number of the ring, neighbours, true places, and feet.
+    """All vertices of all rings: number of the ring, neighbours, places as given and true ones, and feet.
 
     `middle`: of the edge that leaves the vertex; `until` and `after`: of the vertex itself, seen from the edge
     before it and the one after it, which differ at a `corner`.
@@ -53,6 +58,7 @@ class _Vertices:
     ring: Ints
     ahead: Ints
     before: Ints
+    given: Floats
     nodes: Floats
     corner: NDArray[np.bool_]
     middle: Feet
@@ -85,7 +91,7 @@ def _vertices(source: Source, rings: list[Floats], of: Ints) -> _Vertices:
     true[~corner] = after.at(distance)[~corner]
     near = np.hypot(*(true - points).T) < MOVED * abs(distance)
     nodes = np.where(near[:, None], true, points)
-    return _Vertices(ring, ahead, before, nodes, corner, middle, until, after)
+    return _Vertices(ring, ahead, before, points, nodes, corner, middle, until, after)
 
 
 class _Edges:
@@ -99,7 +105,7 @@ class _Edges:
         owner = np.where(middle.corner & (middle.t == 1), source.ahead[middle.segment], middle.segment)
         owner = np.where(middle.corner, owner, _first_of_circle(source.curves)[owner])
         owner = np.where(kind == CUBIC, -1, owner + len(source.curves) * middle.corner)
-        self.round = kind == ARC
+        self.round, self.own = kind == ARC, owner
         self.swept = np.abs(turn(vertices.after.heading, vertices.until.heading[vertices.ahead]))
         self.size = np.hypot(*(vertices.nodes[vertices.ahead] - vertices.nodes).T)
         self.kind, self.owner = self._short_ones_joined(kind, owner, corner | (owner != owner[before]))
@@ -146,11 +152,14 @@ class _Edges:
         bounds = np.searchsorted(self.v.ring, np.arange(self.v.ring[-1] + 2))
         for first, end in pairwise(bounds):
             plans.append(self._plan(np.arange(first, end), chains))
-        fits = fitted(chains, FIT)
-        return [self._assembled(plan, fits) for plan in plans]
+        pool, parts = self._pool([step for plan in plans for step in plan], fitted(chains, FIT))
+        each = iter(parts)
+        return [pool[np.concatenate(list(islice(each, len(plan))))] for plan in plans]
 
     def _plan(self, edges: Ints, chains: list[tuple[Floats, Floats]]) -> list[tuple[int, Ints, int]]:
-        """The ring's runs in order: kind, its edges, and the number of its chain where it is one to fit."""
+        """The ring's runs in order: kind, its edges, and the number of its chain where it is one to fit; -1 where it
+        is to be drawn anew.
+        """
         starts = edges[self.change[edges]]
         if not len(starts):
             starts = edges[[self._extreme(edges)]]
@@ -160,8 +169,13 @@ class _Edges:
         for run in np.split(rolled, cuts[1:]):
             number = -1
             if self.kind[run[0]] == CUBIC:
-                number = len(chains)
-                chains.append(self._chain(run))
+                points, headings, keep = self._chain(run)
+                left_out = self.v.given[run][~keep[:-1]]
+                headings = headings[keep]
+                smooth = bool(((headings[1:] * headings[:-1]).sum(axis=1) > SMOOTHLY).all())
+                if smooth and (keep.all() or _apart(left_out, points[keep]) <= ASIDE):
+                    number = len(chains)
+                    chains.append((points[keep], headings))
             plan.append((int(self.kind[run[0]]), run, number))
         return plan
 
@@ -169,50 +183,55 @@ class _Edges:
         """The edge whose start is headed most nearly upright or level, to begin a ring without any break."""
         return int(np.abs(self.v.after.heading[edges]).min(axis=1).argmin())
 
-    def _chain(self, run: Ints) -> tuple[Floats, Floats]:
-        """Points and headings from the start of a run to its end, each point ahead of the one before it."""
+    def _chain(self, run: Ints) -> tuple[Floats, Floats, NDArray[np.bool_]]:
+        """Points and headings from the start of a run to its end, and which of them lie ahead of the one before."""
         last = self.v.ahead[run[-1]]
         points = np.vstack([self.v.nodes[run], self.v.nodes[last]])
         headings = np.vstack([self.v.after.heading[run], self.v.until.heading[last]])
-        keep = _onward(points, headings)
-        return points[keep], headings[keep]
+        return points, headings, _onward(points, headings)
 
-    def _assembled(self, plan: list[tuple[int, Ints, int]], fits: list[Curves]) -> Curves:
-        parts = []
-        for kind, run, chain in plan:
-            if kind == CUBIC:
-                parts.append(fits[chain])
-            elif kind == LINE:
-                parts.append(Curves.lines(self.v.nodes[run[:1]], self.v.nodes[self.v.ahead[run[-1:]]]))
-            else:
-                parts.append(self._arcs(run))
-        return Curves.joined(parts)
+    def _pool(self, steps: list[tuple[int, Ints, int]], fits: list[Curves]) -> tuple[Curves, list[Ints]]:
+        """Curves, and the numbers of those of each step: lines, arcs and fits; what is none of these is drawn anew."""
+        kinds = np.array([kind for kind, _, _ in steps], int)
+        chains = np.array([chain for _, _, chain in steps], int)
+        ends = [self._ends(run) for _, run, _ in steps]
+        lines = np.flatnonzero(kinds == LINE)
+        straight = np.array([ends[step] for step in lines], int).reshape(-1, 2)
+        round_ones = np.flatnonzero(kinds == ARC)
+        arcs, owner, good = self._arcs([steps[step][1] for step in round_ones])
+        anew = np.concatenate([np.flatnonzero((kinds == CUBIC) & (chains < 0)), round_ones[~good]])
+        drawn = [redrawn(self.v.nodes[np.append(steps[step][1], ends[step][1])]) for step in anew]
+        parts: list[Ints] = [np.empty(0, int)] * len(steps)
+        pool = [Curves.lines(*self.v.nodes[straight.T]), arcs, *fits, *drawn]
+        first = np.cumsum([0, *map(len, pool)])
+        for number, step in enumerate(lines):
+            parts[step] = np.array([number])
+        bounds = np.searchsorted(owner, np.arange(len(round_ones) + 1)) + first[1]
+        for step, a, b in zip(round_ones, bounds[:-1], bounds[1:], strict=True):
+            parts[step] = np.arange(a, b)
+        for step in np.flatnonzero(chains >= 0):
+            parts[step] = np.arange(*first[2 + chains[step] : 4 + chains[step]])
+        for number, step in enumerate(anew, start=2 + len(fits)):
+            parts[step] = np.arange(*first[number : number + 2])
+        return Curves.joined(pool), parts
 
-    def _arcs(self, run: Ints) -> Curves:
-        """Arcs round a corner (or along an arc of the source), cut where they are level or upright."""
-        source, first, last = self.source, run[0], self.v.ahead[run[-1]]
-        typical = run[np.argmax(self.round[run])]
-        if self.v.middle.corner[typical]:
-            centre = self.v.middle.place[typical]
-            radius = abs(self.distance)
-        else:
-            x, y, r, _, sweep = source.curves.arc[self.v.middle.segment[typical]]
-            centre, radius = np.array([x, y]), abs(r + self.distance * np.sign(sweep))
-        a, b = self.v.nodes[first] - centre, self.v.nodes[last] - centre
-        start = np.arctan2(a[1], a[0])
-        turn = np.sign(a[0] * self.v.after.heading[first, 1] - a[1] * self.v.after.heading[first, 0])
-        if first == last:  # a circle, which begins anywhere
-            quarters = np.arange(4)[:, None] * turn * np.pi / 2
-            arcs = Curves.arcs(
-                np.array([[*centre, radius, 0.0, turn * np.pi / 2]]) + quarters * np.array([0, 0, 0, 1, 0])
-            )
-            return arcs.met(arcs.starts, np.roll(arcs.starts, -1, axis=0))
-        sweep = (turn * (np.arctan2(b[1], b[0]) - start)) % (2 * np.pi) * turn
-        angles = cut_level(start, sweep, radius)
-        rows = [(*centre, radius, p, q - p) for p, q in pairwise(angles)]
-        arcs = Curves.arcs(np.array(rows))
-        starts = np.vstack([self.v.nodes[first], arcs.starts[1:]])
-        return arcs.met(starts, np.vstack([starts[1:], self.v.nodes[last]]))
+    def _ends(self, run: Ints) -> tuple[int, int]:
+        """The vertices a run begins and ends at."""
+        return int(run[0]), int(self.v.ahead[run[-1]])
+
+    def _arcs(self, runs: list[Ints]) -> tuple[Curves, Ints, NDArray[np.bool_]]:
+        """Arcs round corners, or along arcs of the source, see along_circles."""
+        # A remnant that was joined to a run, as of a slight corner at its end, lies on no circle of the run's.
+        own = self.round & (self.own == self.owner)
+        typical = np.array([run[np.argmax(own[run])] for run in runs], int)
+        x, y, r, _, sweep = self.source.curves.arc[self.v.middle.segment[typical]].T
+        corner = self.v.middle.corner[typical]
+        centre = np.where(corner[:, None], self.v.middle.place[typical], np.column_stack([x, y]))
+        radius = np.where(corner, abs(self.distance), np.abs(r + self.distance * np.sign(sweep)))
+        whole = [np.append(run, self.v.ahead[run[-1]]) for run in runs]
+        number = np.repeat(np.arange(len(runs)), [len(run) for run in whole])
+        points = self.v.nodes[np.concatenate(whole)] if runs else np.empty((0, 2))
+        return along_circles(points, number, centre, radius)
 
 
 def _first_of_circle(curves: Curves) -> Ints:
@@ -225,15 +244,9 @@ def _first_of_circle(curves: Curves) -> Ints:
     return first
 
 
-def cut_level(start: float, sweep: float, radius: float) -> Floats:
-    """The angles, radians, at which an arc begins, is level or upright, and ends, in its order."""
-    quarter = np.pi / 2
-    low, high = sorted((start, start + sweep))
-    levels = np.arange(np.ceil(low / quarter), np.floor(high / quarter) + 1) * quarter
-    least = max(0.02, 0.05 / max(radius, 1e-9))
-    levels = levels[(levels - low > least) & (high - levels > least)]
-    angles = np.concatenate([[low], levels, [high]])
-    return angles[::-1] if sweep < 0 else angles
+def _apart(points: Floats, line: Floats) -> float:
+    """The largest distance, mm, of points from a line through others."""
+    return float(shapely.distance(shapely.points(points), shapely.LineString(line)).max())
 
 
 def _onward(points: Floats, headings: Floats) -> NDArray[np.bool_]:

@@ -16,6 +16,7 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.cache import Cache, CacheKey
 from jigger.core.geometry.area.cover import Cover, Units, units
 from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.provenance import Origin, Trace, origins_of
 from jigger.core.geometry.area.region import (
     Region,
@@ -35,6 +36,8 @@ from jigger.core.patience import breathe
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
+BESIDE = 1e-4  # mm: an area opened keeps its edges within less
+TIP = 0.1  # mm: shorter rests are tips and corners
 AT_ONCE = 64  # forms that are grown together
 
 
@@ -197,6 +200,8 @@ def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> 
         return [(as_polygons(shapely.simplify(area, tolerance - arcs)), None) for area in areas]
     if abs(distance) < FITTED_FROM:
         return [(area, None) for area in areas]
+    if distance < 0:
+        areas = [_without_hairs(area) for area in areas]
     lasting = [
         MultiPolygon(cleaned(list(area.geoms))) for area in areas
     ]  # shrunk to nothing, hundreds are left by chance
@@ -208,6 +213,23 @@ def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> 
         for number, rings, curves in zip(some, chords, edges, strict=True):
             found[number] = _flattened(lasting[number], rings, curves, tolerance)
     return found
+
+
+def _without_hairs(area: MultiPolygon) -> MultiPolygon:
+    """An area without what is narrower than HAIR and longer than TIP: a strip shrunk by half of its width leaves it,
+    where it is a little wider here and there.
+    """
+    core = shapely.buffer(area, -HAIR / 2, join_style="mitre")
+    opened = shapely.buffer(core, HAIR / 2 + BESIDE, join_style="mitre")
+    shapely.prepare(opened)
+    points = shapely.get_coordinates(area)
+    left = shapely.points(points[~shapely.intersects_xy(opened, *points.T)])
+    if shapely.dwithin(left, opened, TIP).all():
+        return area
+    rest = shapely.get_parts(shapely.difference(area, opened))
+    west, bottom, east, top = shapely.bounds(rest).reshape(-1, 4).T
+    hairs = rest[np.hypot(east - west, top - bottom) > TIP]
+    return as_polygons(shapely.difference(area, shapely.union_all(hairs)))
 
 
 def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], tolerance: float) -> _Grown:

@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.region import Region, difference, intersection, union
 from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.joins.join import JoinKind, Meeting, Met
@@ -45,7 +46,7 @@ def cut_back(built: Region, part: Region, letters: Sequence[Region]) -> CutBack:
     tree = shapely.STRtree([piece.geometry for piece in pieces])
     gone: list[tuple[int, Region]] = []
     for number, (letter, hull) in enumerate(zip(letters, hulls, strict=True)):
-        near = [pieces[i] for i in sorted(tree.query(hull.geometry, predicate="dwithin", distance=INSIDE).tolist())]
+        near = [pieces[i] for i in in_reach(tree, hull.geometry, INSIDE).tolist()]
         gone += [(number, area) for area in _taken(near, letter, hull, built)]
     stays = _holding(pieces, letters, gone)
     taken = [(number, area) for i, (number, area) in enumerate(gone) if i not in stays]
