@@ -1,11 +1,17 @@
 """Parts of every kind under finishes in a row: few nodes, none of them close together, no chords, within what is allowed."""
 
 import pytest
-from bench.finishes import measured, parts
+from bench.finishes import FINISHES, grown, measured, off_the_library, parts
+
+from jigger.core.cache import Cache
+from jigger.core.design.building.finishing import finished
+from jigger.core.design.building.local import EXACT
+from jigger.core.geometry.offsets import grown_curves
 
 ROWS = [
     ("gap and line",), ("inlets and corners",), ("twin across",), ("outline", "ring"), ("stretch", "twin"),
     ("corners", "outline"), ("ring", "stretch"), ("inlets", "corners"), ("grid", "outline"), ("outline", "stretch"),
+    ("block shade", "ring"), ("inline", "thickening"),
 ]  # fmt: skip
 PARTS = parts()
 
@@ -19,7 +25,7 @@ def test_what_finishes_make_keeps_few_nodes(name: str) -> None:
 
 SHARP = [
     ("corners",), ("bands",), ("drop shade",), ("block shade",), ("square outline",), ("square gap and line",),
-    ("outline", "twin across"),
+    ("outline", "twin across"), ("corners", "inline"), ("gap and line", "inline"), ("block shade", "ring"),
 ]  # fmt: skip
 
 
@@ -32,3 +38,26 @@ def test_letters_keep_few_nodes_where_edges_meet_at_sharp_angles(name: str) -> N
 def test_the_measure_sees_too_many_nodes() -> None:
     found = measured({"line": PARTS["line"]}, [("bend",)])
     assert found["over"] == 1 and "nodes of" in str(found["line: bend"]), "its round ends are level where they were not"
+
+
+@pytest.mark.parametrize(
+    "name, row, distance",
+    [("rye", ("corners",), -1.0), ("anton", ("inlets and corners",), 1.5), ("alfa-slab-one", ("gap and line",), -1.0),
+     ("rye", ("inlets",), 0.5), ("pacifico", ("ring", "ring"), 1.0), ("rye", ("outline",), 0.5),
+     ("plate", ("inline", "drop shade"), 1.0), ("varela-round", ("stretch", "drop shade"), 1.5),
+     ("pacifico", ("bands", "block shade"), 0.5)],
+)  # fmt: skip
+def test_what_has_finishes_grows_as_its_chords_do(name: str, row: tuple[str, ...], distance: float) -> None:
+    """Arcs of a rounded corner that meets its sides at a slight angle, hairs, arcs as large as they are shrunk by,
+    pieces that overlap so that the library finds them apart, edges that run out and back beside others.
+    """
+    made = finished(PARTS[name], (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT).region
+    assert off_the_library(made, distance) == 0.0
+
+
+def test_rows_by_lot_grow_as_their_chords_do(monkeypatch: pytest.MonkeyPatch) -> None:
+    some = {name: PARTS[name] for name in ("disc", "plate", "circle", "rye")}
+    assert grown(some, 12, seed=4) == {"rows": 12, "wrong": 0}
+    monkeypatch.setattr(grown_curves, "LEAST_LINE", 1e9)
+    monkeypatch.setattr(grown_curves, "FIT", 0.5)
+    assert grown(some, 12, seed=4)["wrong"], "it sees fits that stray"

@@ -11,9 +11,9 @@ from jigger.core.geometry.curves.outline import outlines
 from jigger.core.joinery.finishes import cleaning, copies, rounds, shades
 from jigger.core.joinery.finishes.bands import banded
 from jigger.core.joinery.shapes import oval
-from tests.areas import AREAS
+from tests.areas import AREAS, DRAWN
 from tests.pictures import SCALE, alike, filled, picture, thicker
-from tests.zoo import RING, square
+from tests.zoo import RING, ZOO, square
 
 TOL = 0.002
 
@@ -22,9 +22,11 @@ def outlined(region: Region, style: str, side: str, steps: list[float], corner: 
     return rounds.outlined(region, style, side, steps, corner, TOL, Cache())
 
 
-@settings(max_examples=40)
-@given(AREAS, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
-def test_rings_solids_and_inlines(region: Region, gap: float, line: float) -> None:
+@pytest.mark.parametrize("gap", [0.8, 2.0])
+@pytest.mark.parametrize("line", [0.7, 1.6])
+@pytest.mark.parametrize("name", ZOO)
+def test_rings_solids_and_inlines(name: str, gap: float, line: float) -> None:
+    region = ZOO[name]
     drawn = picture(region)
     near, far = thicker(drawn, gap), thicker(drawn, gap + line)
     assert alike(picture(outlined(region, "solid", "out", [gap, line])), far)
@@ -35,6 +37,26 @@ def test_rings_solids_and_inlines(region: Region, gap: float, line: float) -> No
     assert alike(picture(outlined(region, "inline", "in", [gap, line])), drawn & ~(shrunk & ~more))
     astride = thicker(drawn, line / 2) & ~thicker(drawn, -line / 2)
     assert alike(picture(outlined(region, "ring", "astride", [line])), astride)
+
+
+@settings(max_examples=60)
+@given(DRAWN, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
+def test_rings_solids_and_inlines_of_areas_drawn_by_lot(region: Region, gap: float, line: float) -> None:
+    """As the geometry library has them, whatever necks and notches they have."""
+    drawn = region.geometry
+    near, far, shrunk, more, wide, narrow = (
+        drawn.buffer(by, quad_segs=90) for by in (gap, gap + line, -gap, -gap - line, line / 2, -line / 2)
+    )
+    edge = 0.004 * (region.length + 20)
+    for made, meant in (
+        (outlined(region, "solid", "out", [gap, line]), far),
+        (outlined(region, "ring", "out", [gap, line]), far - near),
+        (outlined(region, "gap and line", "out", [gap, line]), (far - near) | drawn),
+        (outlined(region, "solid", "in", [gap]), shrunk),
+        (outlined(region, "inline", "in", [gap, line]), drawn - (shrunk - more)),
+        (outlined(region, "ring", "astride", [line]), wide - narrow),
+    ):
+        assert made.geometry.symmetric_difference(meant).area <= edge
 
 
 def test_many_rings_are_grown_from_the_shape_itself() -> None:
@@ -131,6 +153,8 @@ def test_pieces_that_lie_close_are_not_grown_together() -> None:
 def test_specks_go_and_inside_corners_are_rounded() -> None:
     speckled = difference(union([square(0, 0, 30), square(50, 0, 1)]), square(10, 10, 1))
     assert cleaning.without_specks(speckled, 2.0).area == pytest.approx(900)
+    thin = difference(square(50, 0, 10), square(50.1, 0.1, 9.8))
+    assert cleaning.without_specks(union([square(0, 0, 30), thin]), 5.0).area == pytest.approx(900), "of its own area"
     corner = difference(square(0, 0, 30), square(10, 10, 30))
     rounded = cleaning.rounded_inside(corner, 3.0, TOL)
     assert rounded.area - corner.area == pytest.approx(9 * (1 - np.pi / 4), abs=0.01)
@@ -204,3 +228,29 @@ def test_a_row_that_keeps_nothing_leaves_its_room() -> None:
     assert stack.bounds == pytest.approx((0, 0, 10, 34)) and len(stack.polygons()) == 2
     own = copies.laid(copies.grid(tile, 3, 1, 0.0, 2.0, own={1: square(-2, -2, 14)}))
     assert own.bounds == pytest.approx((-2, 0, 12, 38))
+
+
+def test_a_finish_leaves_no_specks_that_nobody_asked_for() -> None:
+    """Too small to count or to be seen: from edges that cross or lie on each other, unless they were there before."""
+    left = union([square(0, 0, 30), square(40, 0, 0.1), square(50, 0, 5)])
+    hair = Region.polygon("hair", np.array([[60, 0], [80, 0], [80, 0.008], [60, 0.008]]))
+    made = difference(union([left, hair]), square(10, 10, 0.1))
+    mended = cleaning.without_new_specks(made, square(0, 0, 40), 0.02)
+    assert mended.area == pytest.approx(900 + 25) and len(mended.polygons()) == 2 and not mended.hole_rings()
+    assert cleaning.without_new_specks(made, left, 0.02) is made, "the source has one itself"
+    loop = difference(square(50, 0, 10), square(50.004, 0.004, 9.992))
+    assert cleaning.without_new_specks(union([square(0, 0, 30), loop]), square(0, 0, 40), 0.02).area == pytest.approx(
+        900
+    )
+    whole = union([square(0, 0, 30), square(50, 0, 0.2)])
+    assert cleaning.without_new_specks(whole, square(0, 0, 40), 0.02) is whole, "it is large enough to count"
+
+
+def test_a_strip_shrunk_by_half_its_width_leaves_no_hairs() -> None:
+    """It is a little wider here and there; what is thick stays as it is, to its tips."""
+    bumpy = np.column_stack([np.linspace(0, 40, 41), 2.0 + 0.004 * (np.arange(41) % 2)])
+    strip = Region.polygon("strip", np.vstack([[[40, 0], [0, 0]][::-1], bumpy[::-1]]))
+    assert not rounds.offset(strip, -1.0, "round", TOL, Cache()).polygons()
+    wedge = Region.polygon("wedge", np.array([[0, -6], [40, -6], [20, 30]]))
+    both = rounds.offset(union([strip.moved(0, -20), wedge]), -1.0, "round", TOL, Cache())
+    assert both.area == pytest.approx(wedge.geometry.buffer(-1.0).area, abs=1e-3)

@@ -14,6 +14,8 @@ from jigger.core.design.finishes.base import Doing, FinishBase
 from jigger.core.design.finishes.table import FINISHES
 from jigger.core.errors import TooLarge
 from jigger.core.geometry.area.region import Region
+from jigger.core.joinery.finishes.cleaning import without_new_specks
+from jigger.core.joinery.pieces.pieces import LEAST_PIECE
 
 MOST_PICTURES = 1000  # copies of pictures in one part, group or layer
 
@@ -96,7 +98,7 @@ def _done(
     found.
     """
     made, lost = FINISHES[finish.kind].done(finish, _doing(region, own, cache, tol))
-    return weighed(made), lost
+    return weighed(without_new_specks(made, region, LEAST_PIECE)), lost
 
 
 def _doing(region: Region, own: Sequence[FinishBase], cache: Cache, tol: float) -> Doing:

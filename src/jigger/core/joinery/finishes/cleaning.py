@@ -2,8 +2,10 @@
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.offsets.closing import closing_fills
 from jigger.core.patience import breathe
@@ -55,12 +57,39 @@ def _is_inlet(fill: Region, edge: shapely.Geometry, tolerance: float) -> bool:
     return bool(touching >= INLET * (fill.length - touching))
 
 
+def without_new_specks(region: Region, source: Region, least: float) -> Region:
+    """Without pieces and openings of less than `least` mm² or narrower than HAIR, which edges that lie on one another
+    or pass over one another leave, where the source it was made of has none; the region itself where it has none.
+    """
+    specks = _specks(region, least)
+    if not specks.any() or _specks(source, least).any():
+        return region
+    return _without(region, specks)
+
+
 def without_specks(region: Region, least: float) -> Region:
     """Without pieces and openings of less than `least` mm²."""
-    if least <= 0:
-        return region
-    kept = []
+    return region if least <= 0 else _without(region, _specks(region, least, 0.0))
+
+
+def _specks(region: Region, least: float, hair: float = HAIR) -> NDArray[np.bool_]:
+    """Of which rings of a region, in order, the piece or the opening is of less than `least` mm², or is narrower than a
+    `hair`, mm.
+    """
+    parts = shapely.get_parts(region.geometry)
+    rings, of = shapely.get_rings(parts, return_index=True)
+    what = shapely.polygons(rings)
+    outer = np.diff(of, prepend=-1) != 0
+    what[outer] = parts  # a piece is what is left of it beside its openings
+    area = shapely.area(what)
+    return np.asarray((area < least) | (2 * area < hair * shapely.length(what)))
+
+
+def _without(region: Region, specks: NDArray[np.bool_]) -> Region:
+    """A region without those of its rings; with an outer one go its openings."""
+    kept, gone = [], iter(specks.tolist())
     for part in region.geometry.geoms:
-        if part.area >= least:
-            kept.append(Polygon(part.exterior, [hole for hole in part.interiors if Polygon(hole).area >= least]))
+        whole, holes = not next(gone), [hole for hole in part.interiors if not next(gone)]
+        if whole:
+            kept.append(Polygon(part.exterior, holes))
     return Region(MultiPolygon(kept), lambda: region.traces)
