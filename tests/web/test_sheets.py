@@ -2,6 +2,8 @@
 
 import io
 import json
+import subprocess
+import sys
 import zipfile
 from pathlib import Path
 
@@ -14,6 +16,13 @@ from jigger.cli import main
 from jigger.core.cut.paths.path_text import read_path
 from tests.web.test_pages import HX
 
+NO_ROOM = """
+import resource, signal, sys
+signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+resource.setrlimit(resource.RLIMIT_FSIZE, (20_000, 20_000))
+from jigger.cli import main
+sys.exit(main(sys.argv[1:]))
+"""  # as on a disk on which so many bytes are left
 PLATE = {"text": "BOAT", "height_mm": "60", "material": "oiled-card"}
 
 
@@ -237,6 +246,11 @@ def test_the_command_line_lays_a_list_out(
     assert len(run["placed"]) == 5 and run["stock"] == "mat" and "waste" in capsys.readouterr().err
     assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "job.zip")]) == 0
     assert zipfile.is_zipfile(tmp_path / "job.zip")
+    there = (tmp_path / "job.zip").read_bytes()
+    again = ["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "job.zip")]
+    ended = subprocess.run([sys.executable, "-c", NO_ROOM, *again], capture_output=True, text=True, check=False)
+    assert ended.returncode == 2 and "too large" in ended.stderr and "Traceback" not in ended.stderr
+    assert (tmp_path / "job.zip").read_bytes() == there and not list(tmp_path.glob("*.part")), "nothing half is left"
     data["runs"] = {run["run"]: {"width": 100.0}}
     (tmp_path / "list.json").write_text(json.dumps(data))
     assert main(["sheet", str(tmp_path / "list.json"), "-o", str(tmp_path / "plan.json")]) == 1, "nothing fits"
@@ -291,3 +305,13 @@ def test_what_would_lie_too_near_is_said(client: TestClient, listed: str, asked:
     assert "Laid out" in client.get(f"/cut-lists/{listed}").text
     page = edit(client, listed, do="lay out", run=_run(client, listed), **asked).text
     assert words in page.lower().replace("A gap", "a gap") and "too near" in page
+
+
+def test_a_search_that_found_nothing_closer_says_so(client: TestClient, listed: str) -> None:
+    here = client.app.state.house
+    (run,) = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
+    assert "Stop and keep it" in client.post(f"/cut-lists/{listed}/nest", data={"run": run.key, "seconds": "60"}).text
+    seq = here.cut_lists.open(listed).seq
+    answer = client.post(f"/cut-lists/{listed}/nest/keep", data={"run": run.key}, headers=HX).text
+    assert "Nothing closer was found" in answer and here.cut_lists.open(listed).seq == seq
+    assert "Nothing closer" not in client.get(f"/cut-lists/{listed}/nest", params={"run": run.key}, headers=HX).text

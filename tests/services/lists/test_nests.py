@@ -2,6 +2,8 @@
 
 import multiprocessing
 import time
+from collections import Counter
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import pytest
@@ -9,7 +11,8 @@ import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from jigger.core.cut.lists.cutlist import RunOptions
+from jigger.core.cut.lists.cutlist import PutCopy, RunOptions
+from jigger.core.cut.sheets.nested import Piece, Spot, on_sheets
 from jigger.core.cut.sheets.nesting import Spotted, nest_of, stamp_of, task_of
 from jigger.core.cut.sheets.plan import Run, plan
 from jigger.core.errors import CommandRefused
@@ -90,6 +93,22 @@ def test_what_lies_in_an_opening_is_not_packed_beside_it() -> None:
     assert [(one.item, one.copy_) for one in nest.places] == [("a", 0), ("b", 2)]
 
 
+def test_what_is_too_large_and_sheets_with_copies_put_by_hand_are_left_out() -> None:
+    card = MATERIALS["oiled-card"]
+    one, large = entry(rectangle(300, 200), 9, "a", card), entry(rectangle(900, 900), 2, "b", card)
+    asked = {one.key: RunOptions(layout="nested")}
+    (run,) = plan([one, large], asked)
+    assert run.sheets > 2 and sum(run.left_over.values()) == 2
+    task = task_of(run)
+    assert [(item.item, item.copies) for item in task.items] == [("a", 9)] and task.sheets == run.sheets
+    (held,) = plan([one, large], asked, [PutCopy(item="a", copy_=4, sheet=1, x=50.0, y=50.0)])
+    fewer = task_of(held)
+    assert fewer.sheets == held.sheets - 1 and fewer.items[0].copies == 8
+    assert not fewer.asks_the_same(task), "what was found for nine copies is not for eight"
+    nest = nest_of(held, fewer, [Spotted("a", 0.0, 0.0, 0.0, 0), Spotted("a", 0.0, 0.0, 0.0, 1)])
+    assert [(place.copy_, place.sheet) for place in nest.places] == [(0, 0), (1, 2)]
+
+
 @pytest.fixture
 def gathered(house: House) -> tuple[str, str]:
     """A list of wedges that lie much closer true to shape, and the key of its run."""
@@ -144,13 +163,72 @@ def test_a_search_is_stopped_at_once_and_leaves_no_process(house: House, gathere
         assert not child.is_alive()
 
 
+def test_several_mats_become_fewer(house: House, gathered: tuple[str, str]) -> None:
+    one, key = gathered
+    lists = house.cut_lists
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"form": "mat"}})
+    before = lists.laid_out(lists.open(one).list).run(key)
+    house.nests.begin(one, key, 1)
+    house.nests.wait(one, key, 300)
+    run = lists.laid_out(lists.open(one).list).run(key)
+    assert run.sheets < before.sheets and all(x.nested for x in run.placed) and not run.left_over and not run.clashes
+    assert len({(x.entry.item, x.copy) for x in run.placed}) == 20
+    usable = shapely.box(5, 5, 295, 295).buffer(0.02)
+    for sheet in range(run.sheets):
+        areas = [x.kept.geometry for x in run.on(sheet)]
+        near = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=6.0 - 0.01).T
+        assert areas and all(i == j for i, j in near.tolist()) and all(usable.contains(area) for area in areas)
+
+
+def test_what_is_put_by_hand_meanwhile_keeps_what_was_found_out(house: House, gathered: tuple[str, str]) -> None:
+    one, key = gathered
+    house.nests.begin(one, key, 2)
+    house.nests._searches[one, key].wait(60)
+    moved = house.cut_lists.edit(one, {"do": "put by hand", "place": {"item": "i1", "copy": 0, "x": 900.0, "y": 100.0}})
+    assert not house.nests.keep(one, key) and house.cut_lists.open(one) == moved
+    house.nests.begin(one, key, 2)
+    house.nests.wait(one, key, 60)
+    assert not house.cut_lists.laid_out(house.cut_lists.open(one).list).run(key).clashes, "no copy comes to lie on it"
+
+
+def in_a_row(height: float) -> Callable[[Sequence[Piece]], list[Spot]]:
+    """A packing that puts boxes one above the other in columns."""
+
+    def pack(items: Sequence[Piece]) -> list[Spot]:
+        spots, x, y, wide = list[Spot](), 0.0, 0.0, 0.0
+        for item, outline, copies, _ in items:
+            across, up = (max(values) for values in zip(*outline, strict=True))
+            for _ in range(copies):
+                if y + up > height:
+                    x, y, wide = x + wide, 0.0, 0.0
+                spots.append((item, 0.0, x, y))
+                y, wide = y + up, max(wide, across)
+        return spots
+
+    return pack
+
+
+@settings(max_examples=60)
+@given(st.lists(st.tuples(st.integers(1, 60), st.integers(1, 100), st.integers(1, 6)), min_size=1, max_size=6))
+def test_every_copy_lies_once_on_a_sheet_and_ends_there(boxes: list[tuple[int, int, int]]) -> None:
+    items: list[Piece] = [
+        (f"i{n}", [(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)], copies, [0.0])
+        for n, (wide, high, copies) in enumerate(boxes)
+    ]
+    found = on_sheets(items, 100.0, 60.0, 40, in_a_row(100.0))
+    assert found is not None
+    assert Counter(place[0] for place in found.places) == {item: copies for item, _, copies, _ in items}
+    wide = {item: outline[1][0] for item, outline, _, _ in items}
+    assert all(x + wide[item] <= 60.0 for item, _, x, _, _ in found.places)
+    sheets = sorted({place[4] for place in found.places})
+    assert sheets == list(range(len(sheets)))
+    last = max(x + wide[item] for item, _, x, _, sheet in found.places if sheet == sheets[-1])
+    assert found.length == pytest.approx(60.0 * sheets[-1] + last)
+    if len(sheets) > 1:
+        assert on_sheets(items, 100.0, 60.0, len(sheets) - 1, in_a_row(100.0)) is None
+
+
 def test_what_cannot_be_nested_is_said(house: House) -> None:
     lists = house.cut_lists
-    one = lists.begin("Plates")
-    plate = house.designs.create("stencil-plate", {"text": "BOAT", "material": "oiled-card", "height_mm": "80"})
-    lists.gather(one, plate, [], 9)
-    key = lists.laid_out(lists.open(one).list).runs[0].key
-    with pytest.raises(CommandRefused, match=r"this takes \d mats; make a run"):
-        house.nests.begin(one, key)
     with pytest.raises(CommandRefused, match="nothing on it"):
         house.nests.begin(lists.begin("Empty"), "x")

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import threading
 import time
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 
+from jigger.core.cut.sheets.nested import FULL, Piece, Spot, on_sheets
 from jigger.core.cut.sheets.nesting import NestTask, Spotted
 
 SEED = 7  # the same task gives the same layout, with one worker and no load
@@ -16,12 +18,15 @@ GRACE = 2.0  # seconds past its time after which it is ended; the last layout is
 ASKED = 0.2  # seconds between looks at what it found
 
 Plain = list[tuple[str, list[tuple[float, float]], int, list[float]]]
-Layout = tuple[float, list[tuple[str, float, float, float]]]  # width; item, turn, x, y of each copy
+Layout = tuple[float, list[tuple[str, float, float, float]]]  # width; item, turn, x, y of each copy, and its sheet
+LEAST = 2  # seconds the library takes for a strip at the least
 
 
 @dataclass
 class Search:
-    """A search under way or ended. `width`: of the closest layout so far, mm, with the gap after it."""
+    """A search under way or ended. `width`: of the closest layout so far, mm, with the gap after it; of several sheets
+    all before the last and what it takes.
+    """
 
     task: NestTask
     seconds: float
@@ -61,7 +66,12 @@ def _watch(found: Search) -> None:
     plain = [
         (one.item, [(x, y) for x, y in one.outline.tolist()], one.copies, list(one.turns)) for one in found.task.items
     ]
-    process = context.Process(target=_pack, args=(mouth, plain, found.task.height, found.seconds), daemon=True)
+    task = found.task
+    if task.sheets > 1:
+        room = task.height, task.length, task.sheets
+        process = context.Process(target=_pack_sheets, args=(mouth, plain, *room, found.seconds), daemon=True)
+    else:
+        process = context.Process(target=_pack, args=(mouth, plain, task.height, found.seconds), daemon=True)
     found._process = process
     try:
         process.start()
@@ -85,6 +95,26 @@ def _watch(found: Search) -> None:
 def _end(process: BaseProcess | None) -> None:
     if process is not None and process.pid is not None:  # it may not have begun yet
         process.kill()
+
+
+def _pack_sheets(mouth: Connection, items: Plain, height: float, length: float, most: int, seconds: float) -> None:
+    """In the process: sheet by sheet, each in its share of the time."""
+    import spyrrow
+
+    each = max(int(seconds / (len(FULL) * most)), LEAST)
+
+    def pack(some: Sequence[Piece]) -> list[Spot]:
+        given = [spyrrow.Item(name, outline, copies, turns) for name, outline, copies, turns in some]
+        config = spyrrow.StripPackingConfig(
+            early_termination=True, total_computation_time=each, num_workers=1, seed=SEED
+        )
+        solution = spyrrow.StripPackingInstance("sheet", height, given).solve(config)
+        return [(one.id, one.rotation, *one.translation) for one in solution.placed_items]
+
+    found = on_sheets(items, height, length, most, pack)
+    if found is not None:
+        mouth.send((found.length, list(found.places)))
+    mouth.close()
 
 
 def _pack(mouth: Connection, items: Plain, height: float, seconds: float) -> None:

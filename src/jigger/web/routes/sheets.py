@@ -28,6 +28,8 @@ from jigger.web.sheet import BOXES, DIVIDES, FORMS, LAYOUTS, TURNS, VIEWS, Sheet
 
 router = APIRouter()
 
+NO_CLOSER = "Nothing closer was found; everything lies as before."
+
 
 @router.get("/cut-lists")
 def cut_lists(request: Request) -> Response:
@@ -131,8 +133,8 @@ def book(request: Request, identity: str, form: Posted) -> Response:
 @router.post("/cut-lists/{identity}/nest/keep")
 def keep_nest(request: Request, identity: str, form: Posted) -> Response:
     """Stop looking and keep what was found."""
-    house(request).nests.keep(identity, form.get("run", ""))
-    return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", form)
+    said = "" if house(request).nests.keep(identity, form.get("run", "")) else NO_CLOSER
+    return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", form, said)
 
 
 @router.post("/cut-lists/{identity}/undo")
@@ -234,7 +236,7 @@ def send(
     return to(request, "/queue")
 
 
-def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[str, str]) -> Response:
+def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[str, str], said: str = "") -> Response:
     here = house(request)
     plan = here.cut_lists.laid_out(opened.list)
     view = sheet_view(opened, plan, chosen)
@@ -246,7 +248,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     on_hand = here.cut_lists.stock.listed(view.run.material.id).values() if view.run else ()
     languages = {language for one in machines for language in one.languages}
     return render(
-        request, template, opened=opened, view=view, play=play, layouts=LAYOUTS, turns=TURNS, boxes=BOXES,
+        request, template, opened=opened, view=view, play=play, said=said, layouts=LAYOUTS, turns=TURNS, boxes=BOXES,
         views={key: words for key, words in VIEWS.items() if key != "map" or view.has_map},
         forms=FORMS, divides=DIVIDES, machines=machines, formats=FORMATS, sending=_sending(request, view),
         shelf=here.designs.listed(),
@@ -264,8 +266,9 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
 def _nesting(request: Request, identity: str, run: str) -> Response:
     progress = house(request).nests.progress(identity, run)
     if progress is None or progress.done:
-        house(request).nests.keep(identity, run)
-        return _sheet(request, house(request).cut_lists.open(identity), "fragments/sheet_edited.html", {"run": run})
+        said = "" if house(request).nests.keep(identity, run) or progress is None else NO_CLOSER
+        opened = house(request).cut_lists.open(identity)
+        return _sheet(request, opened, "fragments/sheet_edited.html", {"run": run}, said)
     return render(request, "fragments/nesting.html", identity=identity, key=run, progress=progress)
 
 
