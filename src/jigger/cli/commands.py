@@ -34,7 +34,8 @@ from jigger.services.settings import Settings
 from jigger.services.showing.reporting import report_data, reported
 from jigger.services.supplies.art import SUFFIXES, UNITS
 
-EXPORT_OPTIONS = {option.id: option.help for kind in FORMATS.values() for option in kind.options}
+TAKERS = [(kind.suffix, option) for kind in FORMATS.values() for option in kind.options]
+EXPORT_OPTIONS = list(dict.fromkeys(option.id for _, option in TAKERS))
 ENDING = 4  # seconds the application has to end, whatever it is at
 
 
@@ -111,9 +112,13 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("--run", type=int, default=0, dest="run_number", help="of a cut list: this run, 1 the first")
     export.add_argument("--sheet", type=int, default=1, help="of a run: this sheet, 1 the first")
     export.add_argument("--machine", default="", help="the machine a tool path is for")
-    for name, help in EXPORT_OPTIONS.items():
-        takers = ", ".join(kind.suffix for kind in FORMATS.values() if name in {one.id for one in kind.options})
-        export.add_argument(f"--{name}", action="store_true", help=f"{takers}: {help}")
+    for name in EXPORT_OPTIONS:
+        takers: dict[str, list[str]] = {}
+        for suffix, option in TAKERS:
+            if option.id == name:
+                takers.setdefault(option.help, []).append(suffix)
+        help = "; ".join(f"{', '.join(suffixes)}: {words}" for words, suffixes in takers.items())
+        export.add_argument(f"--{name}", action="store_true", help=help)
     add("formats", _formats, "list the kinds of file that are written").add_argument("--json", action="store_true")
     sheet = add("sheet", lay_out_list, "lay a cut list out on its stock; its items name design files beside it")
     sheet.add_argument("file", type=Path)

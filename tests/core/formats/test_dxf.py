@@ -2,6 +2,9 @@
 
 import io
 import math
+import os
+import subprocess
+import sys
 
 import ezdxf
 import numpy as np
@@ -11,6 +14,7 @@ from ezdxf import recover
 from shapely.ops import polygonize, unary_union
 
 from jigger.core.design.model.design import Design
+from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.outline import outlines
 from jigger.services.demo.boatyard import demo_designs
@@ -130,6 +134,32 @@ def test_splines_are_the_curves_and_short_lines_are_lines(name: str) -> None:
     assert inside.symmetric_difference(every).area < 2e-4 * every.area
     flat = read(DEMO[name], "polylines")
     assert not any(row[2] for one in flat.modelspace() for row in one.get_points("xyb"))
+
+
+def test_every_process_writes_the_same_bytes() -> None:
+    """The library keeps classes that every file has in a set, whose order is another in each process."""
+    program = (
+        "import hashlib, sys; from jigger.services.workshop import Workshop; "
+        "from jigger.core.design.model.document import read_design; "
+        "print(hashlib.sha256(Workshop().file(read_design(sys.stdin.buffer.read()), 'dxf')).hexdigest())"
+    )
+    given = WORKSHOP.file(next(iter(DEMO.values())), "json")
+    found = {
+        subprocess.run([sys.executable, "-c", program], input=given, capture_output=True, check=True,
+                       env={**os.environ, "PYTHONHASHSEED": seed}).stdout
+        for seed in ("1", "2", "4", "6")
+    }  # fmt: skip
+    assert len(found) == 1
+
+
+def test_choices_of_curves_are_one_of_three() -> None:
+    design = next(iter(DEMO.values()))
+    assert WORKSHOP.file(design, "dxf", "arcs") == WORKSHOP.file(design, "dxf")
+    for several, words in ((("arcs", "splines"), "arcs and splines"), (("splines", "polylines"), "splines and polylines"),
+                           (("splines", "r12"), "R12 has no splines")):  # fmt: skip
+        with pytest.raises(CommandRefused, match=words):
+            WORKSHOP.file(design, "dxf", *several)
+    assert WORKSHOP.file(design, "dxf", "polylines", "r12") != WORKSHOP.file(design, "dxf", "r12")
 
 
 def test_the_same_design_gives_the_same_bytes_and_layers_have_plain_names() -> None:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from jigger.core.cut.page import CutLayer
+from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Option, Work
 from jigger.core.geometry.curves.biarcs import straightened, with_arcs
 from jigger.core.geometry.curves.curves import ARC, CUBIC, Curves
@@ -27,11 +28,17 @@ MM = 4  # of $INSUNITS, as the format's reference lists them
 def write_dxf(work: Work, options: frozenset[str]) -> bytes:
     """R2010, or R12 as a choice; y up, the page's corner at the origin, a layer for each layer, named by material and
     title. Lines are lines and arcs are bulges of closed polylines; other curves are arcs within STRAY of them, or with
-    a choice splines that are the curves themselves, or short lines. Raises CommandRefused where nothing is kept.
+    a choice splines that are the curves themselves, or short lines. Raises CommandRefused where nothing is kept, and
+    for choices that do not go together.
     """
     from ezdxf.colors import RGB
     from ezdxf.filemanagement import new
 
+    asked = [one.id for one in (ARCS, SPLINES, LINES) if one.id in options]
+    if len(asked) > 1:
+        raise CommandRefused("DXF files", f"curves are one of {' and '.join(asked)}, not several")
+    if {SPLINES.id, OLD.id} <= options:
+        raise CommandRefused("DXF files", "R12 has no splines; arcs and short lines it has")
     page = work.page
     with _fixed():
         drawing = new("R12") if OLD.id in options else new("R2010", units=MM)  # the older one knows no units
@@ -42,7 +49,7 @@ def write_dxf(work: Work, options: frozenset[str]) -> bytes:
             if OLD.id not in options:
                 made.rgb = RGB.from_hex(layer.colour)
             rings = [ring.moved(-left, -bottom) for ring in (*outlines(layer.kept).rings(), *layer.lines)]
-            if SPLINES.id in options and OLD.id not in options:
+            if SPLINES.id in options:
                 for ring in rings:
                     _splined(space, ring, name)
                 continue
@@ -52,6 +59,7 @@ def write_dxf(work: Work, options: frozenset[str]) -> bytes:
         return _text(drawing)
 
 
+ARCS = Option("arcs", ", arcs", "curves as circular arcs, as they are without a choice", when="never")
 SPLINES = Option("splines", ", splines", "curves as splines instead of arcs")
 LINES = Option("polylines", ", short lines", "curves as short lines instead of arcs")
 OLD = Option("r12", ", R12", "the older R12 for machines that read no newer one")
@@ -63,7 +71,7 @@ FORMAT = Format(
     "DXF with arcs",
     frozenset({"areas", "curves", "lines", "arcs", "layers"}),
     write_dxf,
-    (SPLINES, LINES, OLD),
+    (ARCS, SPLINES, LINES, OLD),
 )
 
 
@@ -110,6 +118,12 @@ def _names(layers: tuple[CutLayer, ...]) -> list[str]:
 
 
 def _text(drawing: Drawing) -> bytes:
+    from ezdxf.sections.classes import REQ_R2004, REQUIRED_CLASSES
+
+    # Sets, which every process has in an order of its own.
+    needed = {*REQUIRED_CLASSES.get(drawing.dxfversion, REQ_R2004), *drawing.entitydb.dxf_types_in_use()}
+    for name in sorted(needed):
+        drawing.classes.add_class(name)
     stream = io.StringIO()
     drawing.write(stream)
     return stream.getvalue().encode(drawing.encoding if drawing.dxfversion < "AC1021" else "utf-8", "replace")

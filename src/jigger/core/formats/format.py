@@ -45,12 +45,14 @@ class Work:
 
 @dataclass(frozen=True)
 class Option:
-    """A choice of a format. `words`: after the format's title, in a list of files; `help`: by itself."""
+    """A choice of a format. `words`: after the format's title, in a list of files; `help`: by itself. `when`: offered
+    there always, for a face that ends hidden, or never, as what is done without a choice.
+    """
 
     id: str
     words: str
     help: str
-    when: Literal["always", "hidden face"] = "always"
+    when: Literal["always", "hidden face", "never"] = "always"
 
 
 @dataclass(frozen=True)
