@@ -100,6 +100,12 @@ def test_a_finding_is_walked_to_its_repair_looked_at_made_and_undone(bench: Benc
     page.locator("#walk").click()
     repair = page.locator(".finding.here [data-repair]")
     expect(repair).to_have_text("Set ⚓ in Noto Emoji")
+    page.goto(f"{page.url}&step={design_of(bench, identity).layers[0].id}&verb=pieces")
+    expect(repair).to_be_visible()
+    page.locator("#piece-form input[type=checkbox]").first.check()
+    page.reload()
+    expect(page.locator(".piece.picked")).to_have_count(1)
+    expect(page.locator("#piece-form input[type=checkbox]").first).to_be_checked()
     repair.hover()
     expect(page.locator("#preview path")).to_have_count(1)
     assert bench.seq() == 1, "looking changes nothing"

@@ -9,7 +9,7 @@ from jigger.web.chosen import Choice, address
 from tests.services.edits.test_arranging import yard
 from tests.web.test_pages import HX
 
-NAMES = ("step", "verb", "letter", "bridge", "nodes", "many")
+NAMES = ("step", "verb", "letter", "bridge", "nodes", "many", "picked", "told")
 
 
 def shown(page: str) -> dict[str, str]:
@@ -29,8 +29,9 @@ def yard_id(client: TestClient) -> str:
 @pytest.mark.parametrize(
     "asked",
     [{"step": "disc", "verb": "finish"}, {"step": "name", "verb": "letter", "letter": "first"},
-     {"step": "rope", "verb": "nodes", "nodes": "0"}, {"many": "name,disc", "verb": "arrange"}, {}],
-    ids=["a step", "a letter", "nodes", "several parts", "nothing"],
+     {"step": "rope", "verb": "nodes", "nodes": "0"}, {"many": "name,disc", "verb": "arrange"},
+     {"told": "thin-strip:12.5,-3.0"}, {"step": "disc", "told": "specks:0.0,0.0"}, {}],
+    ids=["a step", "a letter", "nodes", "several parts", "a finding", "a finding beside a step", "nothing"],
 )  # fmt: skip
 def test_a_page_opened_at_its_address_shows_the_same(client: TestClient, yard_id: str, asked: dict[str, str]) -> None:
     here = f"/designs/{yard_id}"
@@ -56,6 +57,36 @@ def test_what_is_no_longer_there_is_not_chosen(client: TestClient, yard_id: str)
     page = client.get(f"/designs/{yard_id}?step=name&verb=letter&letter=t99&many=gone,lost&nodes=7,x").text
     assert shown(page)["step"] == "name" and not any(shown(page)[x] for x in ("letter", "nodes", "many"))
     assert client.get(f"/designs/{yard_id}?nodes=%00&bridge=a%27b").status_code == 200
+    for told in ("no-such:1.0,2.0", "specks", "specks:a,b", "specks:1.0,2.0<b>", "%00"):
+        assert shown(client.get(f"/designs/{yard_id}?told={told}").text)["told"] == "", told
+
+
+def test_pieces_that_are_ticked_stay_ticked(client: TestClient, yard_id: str) -> None:
+    layer = yard().layers[0].id
+    here, pieces = f"/designs/{yard_id}", {"step": layer, "verb": "pieces"}
+    page = client.get(f"{here}/recipe", params=pieces).text
+    keys = re.findall(r'id="pick-([^"]*)"', page)
+    assert len(keys) > 1 and "checked" not in page and not shown(page)["picked"]
+    page = client.get(f"{here}/recipe", params={**pieces, "picked": f"gone,{keys[1]},{keys[0]}"}).text
+    assert shown(page)["picked"] == f"{keys[1]},{keys[0]}"
+    ticked = re.findall(r'id="pick-([^"]*)"[^>]* checked', page)
+    assert sorted(ticked) == sorted(keys[:2])
+    whole = client.get(here + address_of(page)).text
+    assert re.findall(r'id="pick-([^"]*)"[^>]* checked', whole) == ticked
+    other = client.get(f"{here}/recipe", params={**pieces, "verb": "material", "picked": keys[0]}).text
+    assert not shown(other)["picked"], "where none are listed none are picked"
+
+
+def test_a_finding_has_the_same_key_in_the_list_and_on_the_drawing(client: TestClient) -> None:
+    design = yard()
+    design.layers[0].wish = "one"
+    opened = client.app.state.house.designs.add(design, "in pieces")
+    answer = client.get(f"/designs/{opened}/readout", headers=HX).text
+    marks = re.findall(r'<g class="mark [^>]*data-key="([^"]*)"', answer)
+    rows = re.findall(r'<li class="finding[^>]*data-key="([^"]*)"', answer)
+    assert marks and rows == marks and len(set(marks)) == len(marks)
+    page = client.get(f"/designs/{opened}", params={"told": marks[0]}).text
+    assert shown(page)["told"] == marks[0]
 
 
 def test_an_address_is_short_and_whole() -> None:

@@ -58,6 +58,12 @@ def test_a_layer_that_is_printed_is_shown_under_the_cut_and_offers_its_file(clie
     plain = house.designs.create("swept-name", {})
     assert "export.print.pdf" not in client.get(f"/designs/{plain}/cut").text
     assert client.get(f"/designs/{plain}/export.print.pdf").status_code == 422
+    page = client.get(f"/designs/{plain}/cut").text
+    assert "export.dxf?splines=1" in page and "export.dxf?arcs=1" not in page, "what is done anyway is not offered"
+    asked = client.get(f"/designs/{plain}/export.dxf", params={"arcs": "1"})
+    assert asked.status_code == 200 and "arcs" not in asked.headers["content-disposition"]
+    both = client.get(f"/designs/{plain}/export.dxf", params={"splines": "1", "r12": "1"})
+    assert both.status_code == 422 and "R12 has no splines" in both.text
     edit = {"do": "adjust", "target": ground, "field": "build", "as": "text", "value": "keep"}
     assert client.post(f"/designs/{identity}/edit", data=edit, headers=HX).status_code == 200
     assert len(house.workshop.report(opened(client, identity).design).layers) == 2

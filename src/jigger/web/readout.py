@@ -9,6 +9,7 @@ from jigger.core.geometry.units import show_long
 from jigger.core.joinery.widths.necks import REACH
 from jigger.services.edits.mending import LISTED
 from jigger.services.edits.readiness import Plan
+from jigger.web.chosen import finding_key
 from jigger.web.summaries import piece_count
 
 LABELS = {
@@ -53,6 +54,11 @@ class Mark:
     finding: Finding
     repairs: list[str]
     figures: str
+
+    @property
+    def key(self) -> str:
+        """What it is known by, see finding_key."""
+        return finding_key(self.finding.code, self.x, self.y)
 
     @property
     def lit(self) -> str:

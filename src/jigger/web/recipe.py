@@ -110,6 +110,11 @@ class RecipeView:
         return self.verbs if len(self.verbs) <= DAILY + 2 else self.verbs[:DAILY]
 
     @property
+    def piece_keys(self) -> list[str]:
+        """Of the pieces that are listed."""
+        return [piece.key for card in self.cards for piece in card.pieces]
+
+    @property
     def home(self) -> str:
         """The layer that new parts come to: the chosen one, or the chosen part's, else the first; "" without any."""
         chosen = (x.layer.id for x in self.cards if self.step in (x.layer.id, *(step.part.id for step in x.steps)))

@@ -28,7 +28,7 @@ from jigger.services.showing.reading import read_out
 from jigger.services.supplies.art import bring_in, read_art, replace_art
 from jigger.web.bridge import bridge_card
 from jigger.web.choices import unit
-from jigger.web.chosen import Choice
+from jigger.web.chosen import Choice, read_finding, read_pieces
 from jigger.web.cleaning import cleaning_view
 from jigger.web.drawing import drawing_view, fitted_pixel, handles_view
 from jigger.web.first_path import first_path
@@ -248,6 +248,7 @@ def _bench(
     choice = Choice(
         recipe.step, recipe.verb, letter.id if letter else "", bridge.key if bridge else "",
         nodes.key if nodes else "", many.key if many else "",
+        read_pieces(chosen.get("picked", ""), recipe.piece_keys), read_finding(chosen.get("told", "")),
     )  # fmt: skip
     return render(
         request, template, opened=opened, typed=typed, said=said, design=design, recipe=recipe, letter=letter,

@@ -105,7 +105,7 @@ def export(
         design, kind, *(option.id for option in chosen), layer=layer, cropped=cropped,
         tooling=house(request).shop.tooling(), machine=machine, picked=read_picked(parts, pieces),
     )  # fmt: skip
-    words = [design.name, *_named(design, layer), *(option.id for option in chosen if option.when != "always")]
+    words = [design.name, *_named(design, layer), *(option.id for option in chosen if option.when == "hidden face")]
     return download(data, file_name(words, FORMATS[kind].suffix), FORMATS[kind].media)
 
 

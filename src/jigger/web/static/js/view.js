@@ -179,19 +179,22 @@ const View = (() => {
 
   // One finding is said at a time; its repairs are drawn over the drawing while they are pointed at.
   const unpreview = () => ["preview", "spoils"].forEach((id) => document.getElementById(id)?.replaceChildren());
-  let told = [-1, ""]; // which, of what state: the figures of that may be asked for anew, for Blade
-  const rev = () => document.getElementById("readout")?.dataset.rev;
   function light() {
-    for (const all of [marks(), [...document.querySelectorAll("li.finding")]]) all.forEach((one, i) => one.classList.toggle("here", i === told[0]));
+    for (const one of document.querySelectorAll("#marks .mark, li.finding")) one.classList.toggle("here", one.dataset.key === Chosen.get("told"));
     gather();
   }
   function tell(number) {
     document.getElementById("plan")?.replaceChildren();
-    told = [number, rev()];
+    Chosen.set("told", marks()[number]?.dataset.key ?? "");
     light();
     unpreview();
   }
-  document.addEventListener("htmx:after:settle", () => told[0] >= 0 && told[1] === rev() && !document.querySelector("li.finding.here") && light());
+  document.addEventListener("htmx:after:settle", () => {
+    if (!Chosen.get("told") || document.querySelector("li.finding.here")) return;
+    light();
+    const measured = document.getElementById("readout")?.dataset.rev === document.getElementById("tools")?.dataset.seq;
+    if (measured && !document.querySelector("li.finding.here")) Chosen.set("told", ""); // it is mended
+  });
   const repairAt = (event) => event.target.closest?.("[data-repair]");
   for (const name of ["pointerover", "focusin"]) document.addEventListener(name, (event) => {
     const button = repairAt(event);
@@ -205,6 +208,19 @@ const View = (() => {
     const row = event.target.closest?.("[data-lights]");
     if (row) document.getElementById(row.dataset.lights)?.classList.toggle("lit", on);
   });
+
+  // Ticked pieces show on the drawing, and stay ticked where the list is shown again.
+  function ticked() {
+    for (const row of document.querySelectorAll("#piece-form [data-lights]")) {
+      document.getElementById(row.dataset.lights)?.classList.toggle("picked", Boolean(row.parentElement.querySelector(":checked")));
+    }
+  }
+  document.addEventListener("change", (event) => {
+    if (!event.target.matches("#piece-form [type=checkbox]")) return;
+    Chosen.set("picked", [...document.querySelectorAll("#piece-form input:checked")].map((box) => box.id.slice("pick-".length)).join(","));
+    ticked();
+  });
+  document.addEventListener("htmx:after:settle", ticked);
 
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
@@ -233,5 +249,6 @@ const View = (() => {
   document.addEventListener("pointerdown", () => { size = corner(); }, true);
   new ResizeObserver(() => { size = corner(); show(); }).observe(canvas);
   fit(box());
+  ticked();
   return {tell, shown, zoom, zoomAt, all, closely, pan, choose, point, walk, nodes, switchNodes, shows: () => drawing.dataset.view, length, perPixel: () => perPixel, room: (at) => size.width - (at - x) / perPixel};
 })();
