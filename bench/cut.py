@@ -16,7 +16,8 @@ from jigger.core.cut.page import page_of
 from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.sheets.entry import Entry
 from jigger.core.cut.sheets.nesting import task_of
-from jigger.core.cut.sheets.plan import Run, plan
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.run import Run
 from jigger.core.design.starters import starter
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS

@@ -16,7 +16,8 @@ from jigger.core.cut.page import CutLayer, CutPage
 from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.paths.shorter import travel
 from jigger.core.cut.paths.toolpath import ToolPath
-from jigger.core.cut.sheets.plan import page_of_run, plan
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.run_page import page_of_run
 from jigger.core.design.starters import starter
 from jigger.core.geometry.area.region import union
 from jigger.core.geometry.curves.curves import Floats

@@ -6,6 +6,7 @@ import subprocess
 import sys
 import zipfile
 from pathlib import Path
+from urllib.parse import quote
 
 import numpy as np
 import pypdfium2
@@ -315,3 +316,44 @@ def test_a_search_that_found_nothing_closer_says_so(client: TestClient, listed: 
     answer = client.post(f"/cut-lists/{listed}/nest/keep", data={"run": run.key}, headers=HX).text
     assert "Nothing closer was found" in answer and here.cut_lists.open(listed).seq == seq
     assert "Nothing closer" not in client.get(f"/cut-lists/{listed}/nest", params={"run": run.key}, headers=HX).text
+
+
+def test_two_materials_share_a_mat_and_go_out_as_one(client: TestClient) -> None:
+    here = client.app.state.house
+    two = here.designs.create("gap-line-name", {"text": "Oar", "height_mm": "40"})
+    listed = client.post(f"/designs/{two}/gather", data={}, headers=HX).headers["hx-redirect"].split("/")[-1]
+    other = here.designs.create("stencil-plate", {"text": "PUNT", "height_mm": "40", "material": "stencil-film-019"})
+    here.cut_lists.gather(listed, other, [], 2)
+    first, second = [run.key for run in here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs][:2]
+    page = client.get(f"/cut-lists/{listed}?run={quote(second)}").text
+    assert f'value="with {first}"' in page and "Its field on the mat" not in page
+    answer = edit(client, listed, do="lay out", run=second, form=f"with {first}")
+    assert answer.status_code == 200
+    runs = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
+    shared = [run for run in runs if run.mates]
+    assert [run.key for run in shared] == [first, second] and all(run.stock.form == "mat" for run in shared)
+    page = client.get(f"/cut-lists/{listed}?run={quote(second)}").text
+    assert page.count('class="mat-field') == 2 and "Its field on the mat" in page
+    files = {client.get(f"/cut-lists/{listed}/export.svg?run={quote(key)}").content for key in (first, second)}
+    assert len(files) == 1
+    names = zipfile.ZipFile(io.BytesIO(client.get(f"/cut-lists/{listed}/job.zip").content)).namelist()
+    assert sum(name.endswith(".svg") for name in names) == len(runs) - 1
+    said = "".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(
+        client.get(f"/cut-lists/{listed}/ticket.pdf").content))  # fmt: skip
+    assert said.count("on the mat:") == 2
+    field = {"field_left": "1 mm", "field_bottom": "130", "field_width": "298", "field_height": "160"}
+    edit(client, listed, do="lay out", run=second, **field)
+    run = here.cut_lists.laid_out(here.cut_lists.open(listed).list).run(second)
+    assert run.field == (1.0, 130.0, 299.0, 290.0) and run.placed and not run.clashes
+    refused = edit(client, listed, do="lay out", run=second, **{**field, "field_width": "none"})
+    assert refused.status_code == 422 and "Field" in refused.text
+    edit(client, listed, do="lay out", run=second, field="")
+    assert here.cut_lists.open(listed).list.runs[second].field is None
+    client.post(f"/cut-lists/{listed}/send", data={"run": second}, headers=HX)
+    (job,) = here.queue.jobs()
+    assert job.run == first and f"with {shared[1].title}" in job.layer
+    edit(client, listed, do="lay out", run=second, form="")
+    runs = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
+    assert not any(run.mates for run in runs) and runs[0].stock.form == "roll"
+    itself = edit(client, listed, do="lay out", run=second, form=f"with {second}")
+    assert itself.status_code == 422 and "lies on already" in itself.text

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from jigger.core.cut.sheets.placement import PlacementMap, maps_of
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.formats.paths import curve_path, screen_paths
 from jigger.core.geometry.area.region import inside_points
 from jigger.core.geometry.boxes import Box

@@ -1,10 +1,12 @@
 """The sheet's view: runs as cards, one with its stock and what lies on it; y down, areas in hundredths of a mm."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
-from jigger.core.cut.sheets.plan import Clash, LaidCopy, Run, lines_of, lines_round
+from jigger.core.cut.sheets.entry import may_share
+from jigger.core.cut.sheets.run import Clash, LaidCopy, Run
+from jigger.core.cut.sheets.run_page import lines_of, lines_round
 from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.paths import curve_path, screen_path, screen_paths
@@ -28,7 +30,7 @@ TURNS = [
     ("half", "by half a turn, true to shape"),
     ("quarter", "by a quarter where it is closer"),
 ]
-FORMS = [("", "the roll"), ("mat", "mats")]
+WITH = "with "  # what stands before the run on whose mat one lies, in a form
 DIVIDES = [("none", "no, they are left over"), ("groups", "by parts and letters"), ("tiles", "in tiles")]
 LENGTHS = {
     "gap": "Gap", "box_margin": "Margin of the weed box", "overlap": "Overlap", "weed_lines": "Weed lines",
@@ -102,6 +104,24 @@ class StockView:
 
 
 @dataclass(frozen=True)
+class MatField:
+    """Where a material lies on a mat that several share, and what is cut of it, with the numbers of its items on their
+    copies; `on`: it is the run shown.
+    """
+
+    key: str
+    title: str
+    x: float
+    y: float
+    width: float
+    height: float
+    colour: str
+    on: bool
+    path: str
+    numbers: list[tuple[int, float, float]]
+
+
+@dataclass(frozen=True)
 class SheetView:
     cards: list[CardView]
     run: Run | None
@@ -117,6 +137,7 @@ class SheetView:
     verdict: tuple[str, str, str]
     map: MapView | None = None
     has_map: bool = False
+    fields: list[MatField] = field(default_factory=list)
 
     @property
     def address(self) -> str:
@@ -131,12 +152,13 @@ class SheetView:
     @property
     def whole(self) -> int:
         """How many sheets the whole job has."""
-        return sum(card.run.sheets for card in self.cards)
+        return sum(card.run.sheets for card in self.cards if card.run.leads)
 
     @property
     def lying(self) -> list[tuple[str, str]]:
         """The items of the list that lie on the sheet shown: their ids and titles."""
-        on = {one.entry.listed for one in self.run.on(self.sheet)} if self.run else set()
+        together = self.run.cut_together if self.run else ()
+        on = {one.entry.listed for run in together for one in run.on(self.sheet)}
         return [(item.item.id, item.title) for card in self.cards for _, item in card.items if item.item.id in on]
 
     @property
@@ -172,8 +194,20 @@ def sheet_view(opened: OpenedList, plan: SheetPlan, chosen: Mapping[str, str]) -
         cards, run, sheet, view, chosen.get("step", ""), _stock(run, sheet),
         _shapes(run, sheet), copies, waste, _round_all(run, sheet),
         lost,
-        _verdict(run, lost), has_map=found is not None,
+        _verdict(run, lost), has_map=found is not None, fields=_fields(run, numbers),
     )  # fmt: skip
+
+
+def lies_on(run: Run, plan: SheetPlan) -> list[tuple[str, str]]:
+    """What a run can be cut on, and the mats of others that it can share; nothing to choose where there is one."""
+    own = [("", "the roll"), ("mat", "mats")] if run.options.form or run.stock.form == "roll" else [("", "mats")]
+    hosting = any(one.options.mat == run.key for one in plan.runs)
+    others = [] if hosting or not may_share(run.material) else [
+        (WITH + one.key, f"the mat of “{one.entries[0].title}”")
+        for one in plan.runs
+        if one.key != run.key and not one.options.mat and may_share(one.material)
+    ]  # fmt: skip
+    return [*own, *others]
 
 
 def read_list_form(form: Mapping[str, str], unit: str) -> dict[str, Any]:
@@ -202,6 +236,14 @@ def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     for name in ("layout", "turns", "box", "machine", "stock", "form", "divide"):
         if name in form:
             found[name] = form[name]
+    if "form" in found:
+        host = found["form"].removeprefix(WITH) if found["form"].startswith(WITH) else ""
+        found.update(form="mat" if host else found["form"], mat=host, field=None)
+    if "field_width" in form:
+        sides = [f"field_{name}" for name in ("left", "bottom", "width", "height")]
+        found["field"] = [typed_length(form.get(name, ""), unit, "Field") for name in sides]
+    elif form.get("field") == "":
+        found["field"] = None
     if "columns" in form:
         found["columns"] = _whole(form["columns"] or "0", "Columns")
     for name, words in LENGTHS.items():
@@ -244,6 +286,23 @@ def _copies(run: Run, sheet: int, numbers: Mapping[str, int]) -> list[CopyView]:
     clashing = {(clash.first, clash.second) for clash in run.clashes if clash.sheet == sheet}
     names = {name for pair in clashing for name in pair}
     return [_copy(run, one, numbers, names) for one in placed]
+
+
+def _fields(run: Run, numbers: Mapping[str, int]) -> list[MatField]:
+    """Of all that share its mat; what is cut of the others, and its numbers."""
+    found = []
+    for one in run.mates:
+        if one.field is None:
+            continue
+        left, bottom, right, top = one.field
+        on = one.key == run.key
+        others = [] if on else one.placed
+        path = "".join(screen_paths([copy.kept for copy in others]))
+        tags = [(numbers.get(copy.entry.listed, 0), copy.box[0], -copy.box[3]) for copy in others]
+        wide, high = round(right - left, 2), round(top - bottom, 2)
+        found.append(MatField(one.key, one.material.name, round(left, 2), round(-top, 2), wide, high, one.colour, on,
+                               path, [tag for tag in tags if tag[0]]))  # fmt: skip
+    return found
 
 
 def _shapes(run: Run, sheet: int) -> list[tuple[str, str]]:

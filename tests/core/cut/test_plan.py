@@ -14,7 +14,9 @@ from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.sheets.aids import marks_of
 from jigger.core.cut.sheets.entry import Entry
 from jigger.core.cut.sheets.packing import close, rows
-from jigger.core.cut.sheets.plan import Run, lines_of, page_of_run, plan
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.run import Run
+from jigger.core.cut.sheets.run_page import lines_of, page_of_run
 from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.region import Region, difference

@@ -14,7 +14,8 @@ from hypothesis import strategies as st
 from jigger.core.cut.lists.cutlist import PutCopy, RunOptions
 from jigger.core.cut.sheets.nested import Piece, Spot, on_sheets
 from jigger.core.cut.sheets.nesting import Spotted, nest_of, stamp_of, task_of
-from jigger.core.cut.sheets.plan import Run, plan
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.area.footprint import footprint
 from jigger.core.geometry.area.region import Region, union
@@ -57,7 +58,7 @@ def test_a_copy_lies_where_the_packing_put_its_outline(
     run = run_of(RunOptions(layout="nested", gap=4.0, marks=marks), one)
     task = task_of(run)
     nest = nest_of(run, task, [Spotted("a", turn, x, y)])
-    (nested,) = plan([one], {one.key: run.options}, (), {one.key: nest.places})
+    (nested,) = plan([one], {one.key: run.options}, (), {one.key: nest})
     (copy,) = nested.placed
     outline = shapely.affinity.translate(
         shapely.affinity.rotate(shapely.Polygon(task.items[0].outline), turn, origin=(0, 0)), x, y

@@ -54,7 +54,7 @@ FORMAT = Format(
 
 
 def _chosen(tool: Tool) -> str:
-    return f"SP{tool.number};VS{round(tool.speed / 10)};FS{tool.force};\n"
+    return f"SP{tool.place or tool.number};VS{round(tool.speed / 10)};FS{tool.force};\n"
 
 
 def _followed(points: Floats, corner: Floats) -> str:

@@ -7,6 +7,8 @@ from jigger.core.materials.presets import MATERIALS
 from jigger.services.designs import Designs
 from jigger.services.lists.cut_lists import CutLists
 
+FIRST = "the first"  # run of the job, on whose mat the others lie
+
 # Name, designs with copies, and how every run of it is laid out.
 JOBS: tuple[tuple[str, tuple[tuple[str, int], ...], Mapping[str, Any]], ...] = (
     (
@@ -25,6 +27,10 @@ JOBS: tuple[tuple[str, tuple[tuple[str, int], ...], Mapping[str, Any]], ...] = (
     (
         "Water-can labels, 2 × 3", (("Water can, side panel", 6),),
         {"layout": "rows", "columns": 2, "gap": 8.0, "box": "items", "box_margin": 4.0},
+    ),
+    (
+        "Three colours on one mat", (("Water can, side panel", 1), ("Splashed decal", 1), ("Heron Boats sticker", 1)),
+        {"mat": FIRST},
     ),
 )  # fmt: skip
 
@@ -49,6 +55,8 @@ def load_jobs(lists: CutLists, designs: Designs) -> int:
         made = lists.begin(name)
         for design, copies in wanted:
             lists.gather(made, known[design], [], copies)
-        for run in lists.laid_out(lists.open(made).list).runs:
-            lists.edit(made, {"do": "lay out", "run": run.key, "values": options})
+        runs = lists.laid_out(lists.open(made).list).runs
+        for run in runs:
+            mat = {"mat": runs[0].key if run is not runs[0] else ""} if options.get("mat") == FIRST else {}
+            lists.edit(made, {"do": "lay out", "run": run.key, "values": {**options, **mat}})
     return len(JOBS)

@@ -8,8 +8,8 @@ from jigger.core.checks.catalogue import FINDINGS
 from jigger.core.cut.lists.cutlist import CutList, Item, RunOptions
 from jigger.core.cut.picking import Picked
 from jigger.core.cut.sheets.entry import Entry
-from jigger.core.cut.sheets.nesting import stamp_of
-from jigger.core.cut.sheets.plan import LaidCopy, Run, plan
+from jigger.core.cut.sheets.plan import plan
+from jigger.core.cut.sheets.run import LaidCopy, Run
 from jigger.core.design.building.built import Built
 from jigger.core.design.model.design import Design
 from jigger.core.design.model.families import families_of
@@ -87,14 +87,7 @@ def lay_out(
             entries += [entry] if entry else []
     options = {key: _on_stock(one, stock or {}) for key, one in data.runs.items()}
     with stage("lay out"):
-        runs = plan(entries, options, data.by_hand) if entries else []
-        nests = {
-            run.key: data.nests[run.key].places
-            for run in runs
-            if run.options.layout == "nested" and run.key in data.nests and data.nests[run.key].stamp == stamp_of(run)
-        }
-        if nests:
-            runs = plan(entries, options, data.by_hand, nests)
+        runs = plan(entries, options, data.by_hand, data.nests) if entries else []
     return SheetPlan(runs, items)
 
 
@@ -107,6 +100,7 @@ def plan_data(laid: SheetPlan) -> dict[str, Any]:
                 "width": run.stock.length, "height": run.stock.height, "edge": run.stock.edge, "sheets": run.sheets,
                 "length_used": [round(run.used(sheet), 4) for sheet in range(run.sheets)],
                 "waste": round(run.waste, 6), "cost": round(run.cost, 4),
+                "mat": run.options.mat, "field": [round(value, 4) for value in run.field or ()],
                 "mirrored": run.mirrored, "no_room_for": run.left_over,
                 "placed": [_placed_data(one) for one in run.placed],
             }

@@ -4,8 +4,9 @@ import threading
 from dataclasses import dataclass
 
 from jigger.core.cut.lists.list_edits import KeepNest
+from jigger.core.cut.sheets.entry import FIELD_EDGE
 from jigger.core.cut.sheets.nesting import nest_of, task_of
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused
 from jigger.services.lists.cut_lists import CutLists
 from jigger.services.lists.nester import Search, search
@@ -28,6 +29,8 @@ class Progress:
 
 def _length(found: Search, run: Run) -> float:
     """What the layout found takes of a run's stock, mm, as Run.length has it."""
+    if run.stock.field:  # as wide as the field then is
+        return found.width - run.options.gap + run.stock.room[0] - run.stock.field[0] + FIELD_EDGE
     sheets = 1 + max((one.sheet for one in found.best), default=0)
     last = found.width - (sheets - 1) * found.task.length
     return (sheets - 1) * run.stock.length + last - run.options.gap + 2 * run.stock.edge

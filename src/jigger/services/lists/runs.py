@@ -6,7 +6,8 @@ from collections.abc import Iterable, Mapping
 
 from jigger.core.cut.paths.following import tool_path
 from jigger.core.cut.paths.toolpath import ToolPath
-from jigger.core.cut.sheets.plan import Run, page_of_run
+from jigger.core.cut.sheets.run import Run
+from jigger.core.cut.sheets.run_page import page_of_run
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.format import Format, Work
 from jigger.core.formats.table import FORMATS
@@ -29,8 +30,19 @@ def written_run(run: Run, sheet: int, kind: str, name: str, tooling: Tooling, op
 
 
 def machine_of(run: Run, tooling: Tooling) -> str:
-    """The machine chosen for a run, where it still cuts the material; else the first that will do stands in."""
-    return run.options.machine if run.options.machine in {x.id for x in tooling.machines_for(run.material)} else ""
+    """The machine chosen for a run, where it still cuts the material and all that is cut together with it; else the
+    first that will do stands in.
+    """
+    able = machines_of(run, tooling)
+    if run.options.machine in able:
+        return run.options.machine
+    return next(iter(able), "") if len(run.cut_together) > 1 else ""
+
+
+def machines_of(run: Run, tooling: Tooling) -> list[str]:
+    """Those that cut all that is cut together with a run."""
+    able = [[machine.id for machine in tooling.machines_for(one.material)] for one in run.cut_together]
+    return [one for one in able[0] if all(one in some for some in able)]
 
 
 def run_path(run: Run, sheet: int, tooling: Tooling, language: Language | None = None) -> ToolPath:
@@ -49,13 +61,18 @@ def run_files(name: str, plan: SheetPlan, tooling: Tooling, papers: Mapping[str,
     with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
         for title, data in (papers or {}).items():
             archive.writestr(_entry(title), data)
-        for number, run in enumerate(plan.runs, start=1):
+        for number, run in enumerate((one for one in plan.runs if one.leads), start=1):
             for sheet in range(run.sheets):
                 for kind in _kinds(run, tooling):
-                    words = [f"{number:02}", run.material.name, *([f"{sheet + 1}"] if run.sheets > 1 else [])]
+                    words = [f"{number:02}", *run_words(run), *([f"{sheet + 1}"] if run.sheets > 1 else [])]
                     entry = _entry(file_name(words, kind.suffix))
                     archive.writestr(entry, written_run(run, sheet, kind.id, name, tooling))
     return stream.getvalue()
+
+
+def run_words(run: Run) -> list[str]:
+    """What files of a run are named by."""
+    return [run.material.name, *([f"and {len(run.mates) - 1} more"] if run.mates else [])]
 
 
 def _entry(name: str) -> zipfile.ZipInfo:

@@ -4,7 +4,7 @@ import secrets
 from collections.abc import Mapping
 from typing import Any
 
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.supplies.shop import Kept

@@ -2,12 +2,14 @@
 
 from jigger.core.cut.paths.clock import timed
 from jigger.core.cut.sheets.placement import PlacementMap, maps_of
-from jigger.core.cut.sheets.plan import LaidCopy, Run, page_of_run
+from jigger.core.cut.sheets.run import LaidCopy, Run
+from jigger.core.cut.sheets.run_page import page_of_run
 from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
 from jigger.core.lettering.lettercase import FOLDER
+from jigger.core.machines.machine import Machine
 from jigger.core.machines.tooling import Tooling
 from jigger.services.file_names import file_name
 from jigger.services.lists.laying import ListedItem, SheetPlan
@@ -25,7 +27,10 @@ def job_ticket(name: str, said: str, laid: SheetPlan, tooling: Tooling) -> bytes
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")
     numbers = {key: number for number, key in enumerate(laid.items, start=1)}
     sheets = [
-        _sheet(run, sheet, laid, tooling, numbers) for run in laid.runs for sheet in range(run.sheets) if run.on(sheet)
+        _sheet(run, sheet, laid, tooling, numbers)
+        for run in laid.runs
+        for sheet in range(run.sheets)
+        if run.leads and any(one.on(sheet) for one in run.cut_together)
     ]
     return write_ticket(Ticket(name, said, sheets), FACE.read_bytes())
 
@@ -72,10 +77,19 @@ def applied(laid: SheetPlan) -> list[str]:
 
 def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dict[str, int]) -> TicketSheet:
     which = f", {run.stock.form} {sheet + 1} of {run.sheets}" if run.sheets > 1 else ""
-    copies = [_line(one, numbers) for one in run.on(sheet)]
+    copies = [_line(one, numbers) for mate in run.cut_together for one in mate.on(sheet)]
     stock = (run.used(sheet) if run.stock.form == "roll" else run.stock.length, run.stock.height)
-    facts, steps = _facts(run, sheet, laid), _steps(run, sheet, laid, tooling)
-    return TicketSheet(f"{run.material.name}{which}", page_of_run(run, sheet), stock, facts, copies, steps)
+    together = [one for one in run.cut_together if one.on(sheet)]
+    facts = [fact for one in together for fact in _facts(one, sheet, laid)]
+    steps = _steps(run, sheet, laid, tooling)
+    return TicketSheet(
+        f"{', '.join(one.material.name for one in together)}{which}",
+        page_of_run(run, sheet),
+        stock,
+        facts,
+        copies,
+        steps,
+    )
 
 
 def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
@@ -92,7 +106,9 @@ def _facts(run: Run, sheet: int, laid: SheetPlan) -> list[tuple[str, str]]:
         ("Stock", f"{run.material.name}, {stock.form} {size}, colour {run.colour}"),
         ("Copies", ", ".join(f"{count} × {title}" for title, count in what.items())),
     ]
-    if stock.form == "roll":
+    if run.field:
+        facts.append(("Field", f"{_field(run)}, waste {100 * run.waste:.0f} %"))
+    elif stock.form == "roll":
         facts.append(("Length used", f"{run.used(sheet):.0f} of {stock.length:.0f} mm, waste {100 * run.waste:.0f} %"))
     else:
         facts.append(
@@ -110,18 +126,37 @@ def _facts(run: Run, sheet: int, laid: SheetPlan) -> list[tuple[str, str]]:
     return facts
 
 
+def _field(run: Run) -> str:
+    """Where on its mat a material lies."""
+    left, bottom, right, top = run.field or (0.0, 0.0, 0.0, 0.0)
+    return f"{right - left:.0f} × {top - bottom:.0f} mm, {left:.0f} mm from the left and {bottom:.0f} from below"
+
+
+def _settings(run: Run, machine: Machine, tooling: Tooling) -> str:
+    set_ = tooling.setting(machine, run.material)
+    words = [f"{set_.speed:g} mm/s", f"{set_.force} {machine.force_unit}"]
+    words += [f"{set_.passes} passes"] if set_.passes > 1 else []
+    words += [f"kerf {tooling.kerf(machine, run.material):g} mm"] if run.material.process != "knife" else []
+    words += [f"pierce {set_.pierce:g} s", f"leads {set_.lead:g} mm"] if machine.holds != "knife" else []
+    words += [f"tabs of {set_.tab:g} mm"] if set_.tab and machine.holds != "knife" else []
+    return ", ".join(words)
+
+
 def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]:
-    steps = [f"Load {run.material.name}, {run.colour}."]
+    together = [one for one in run.cut_together if one.on(sheet)]
+    if run.mates:
+        steps = [f"Put {one.material.name}, {one.colour}, on the mat: {_field(one)}." for one in together]
+    else:
+        steps = [f"Load {run.material.name}, {run.colour}."]
     machines = tooling.machines_for(run.material)
     if machines:
         machine = tooling.machine_for(run.material, machine_of(run, tooling))
-        set_ = tooling.setting(machine, run.material)
-        words = [f"{set_.speed:g} mm/s", f"{set_.force} {machine.force_unit}"]
-        words += [f"{set_.passes} passes"] if set_.passes > 1 else []
-        words += [f"kerf {tooling.kerf(machine, run.material):g} mm"] if run.material.process != "knife" else []
-        words += [f"pierce {set_.pierce:g} s", f"leads {set_.lead:g} mm"] if machine.holds != "knife" else []
-        words += [f"tabs of {set_.tab:g} mm"] if set_.tab and machine.holds != "knife" else []
-        steps.append(f"Set the {machine.name.lower()}: {', '.join(words)}.")
+        settings: dict[str, list[str]] = {}
+        for one in together:
+            settings.setdefault(_settings(one, machine, tooling), []).append(f"{one.material.name}, {one.colour}")
+        for words, whose in settings.items():
+            which = f" for {' and '.join(whose)}" if len(settings) > 1 else ""
+            steps.append(f"Set the {machine.name.lower()}{which}: {words}.")
         path = run_path(run, sheet, tooling)
         timing = timed(path, machine)
         steps.append(
@@ -131,7 +166,7 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]
     if run.stock.form == "roll":
         steps.append(f"Cut the roll off at {run.used(sheet):.0f} mm.")
     if run.material.process == "knife":
-        waste = waste_of(run, sheet)
+        waste = [piece for one in together for piece in waste_of(one, sheet)]
         small = [str(number) for number, one in enumerate(waste, start=1) if one.small]
         lost = f", {len(small)} of them small and easily lost" if small else ""
         steps.append(f"Weed: {len(waste)} pieces{lost}.")

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.tooling import Tooling
 from jigger.services.lists.cut_lists import OpenedList
@@ -16,7 +16,8 @@ Sheets = Sequence[tuple[Run, int]]
 
 def every_sheet(laid: SheetPlan) -> Sheets:
     """All sheets of all runs that something lies on. Raises CommandRefused where there is none."""
-    found = [(run, number) for run in laid.runs for number in range(run.sheets) if _listed(run, number)]
+    leading = [run for run in laid.runs if run.leads]
+    found = [(run, number) for run in leading for number in range(run.sheets) if _listed(run, number)]
     if not found:
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")
     return found
@@ -29,6 +30,7 @@ def line_up_sheets(
     nothing off the stock, as others may still be cut beside them. Raises CommandRefused where a sheet has nothing on
     it, or no connected machine cuts it.
     """
+    sheets = [(run.lead, number) for run, number in sheets]
     stations = [station_for(queue.stations, tooling, run.material, run.options.machine, pen) for run, _ in sheets]
     paths = [
         run_path(run, number, tooling, station.language)
@@ -40,7 +42,9 @@ def line_up_sheets(
     for (run, number), station, path, first in zip(sheets, stations, paths, firsts, strict=True):
         item = opened.list.item(first)
         title = opened.list.name + (f", {number + 1} of {run.sheets}" if run.sheets > 1 else "")
-        words = ", ".join([*(["some items"] if some else []), *(["mirrored"] if run.mirrored else [])])
+        others = [f"with {one.title}" for one in run.mates[1:] if one.on(number)]
+        mirrored = ["mirrored"] if any(one.mirrored for one in run.cut_together) else []
+        words = ", ".join([*(["some items"] if some else []), *others, *mirrored])
         stock = "" if some or run.options.form else run.options.stock
         queue.line_up_path(
             item.design, title, item.revision, run.material, path, words, run.colour, tooling, pen, station.id,
@@ -50,4 +54,5 @@ def line_up_sheets(
 
 def _listed(run: Run, number: int) -> str:
     """The first item of the list that lies on a sheet, empty where none does."""
-    return next((one.entry.listed for one in run.on(number) if not one.entry.aid), "")
+    placed = (one for mate in run.cut_together for one in mate.on(number))
+    return next((one.entry.listed for one in placed if not one.entry.aid), "")

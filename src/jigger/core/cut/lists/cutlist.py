@@ -29,6 +29,7 @@ Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 Identity = Annotated[str, Field(min_length=1, max_length=80)]
 Place = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
 Gap = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
+Extent = Annotated[float, Field(ge=1, le=100_000, allow_inf_nan=False)]
 
 
 class Strict(BaseModel):
@@ -86,8 +87,10 @@ class RunOptions(Strict):
     nowhere nearer to what is kept than `weed_clear`. `patch`: a test patch beside the work. `feed_out`: how far a roll
     is moved on after the job. `machine`: the one chosen.
     `stock`: the piece on hand that it lies on; `sheets`: at most so many mats or plates. `form`:
-    how what comes on a roll lies, on the roll where it is empty. `divide`: items larger than
-    the stock, between their groups, words and letters, or in tiles that share `overlap`.
+    how what comes on a roll lies, on the roll where it is empty. `mat`: the run on whose mat it lies, where both are
+    cut with a knife; `field`: where on a mat that is shared, left, bottom, width and height, beside the others where it
+    is not given. `divide`: items larger than the stock, between their groups, words and letters, or in tiles that share
+    `overlap`.
     """
 
     width: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
@@ -108,9 +111,19 @@ class RunOptions(Strict):
     machine: str = ""
     stock: str = ""
     form: Form = ""
+    mat: Annotated[str, Field(max_length=120)] = ""
+    field: tuple[Place, Place, Extent, Extent] | None = None
     divide: Divide = "none"
     overlap: Gap = 10.0
     sheets: Annotated[int, Field(ge=1, le=10_000)] | None = None
+
+    @property
+    def field_box(self) -> tuple[float, float, float, float] | None:
+        """The field as left, bottom, right and top."""
+        if self.field is None:
+            return None
+        left, bottom, wide, high = self.field
+        return left, bottom, left + wide, bottom + high
 
 
 class CutList(Strict):

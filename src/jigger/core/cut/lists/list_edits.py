@@ -138,6 +138,8 @@ class LayOut(ListEdit):
     def _change(self, one: CutList) -> None:
         before = one.runs.get(self.run, RunOptions()).model_dump()
         one.runs[self.run] = valid({"name": "x", "runs": {"x": {**before, **self.values}}}).runs["x"]
+        if one.runs[self.run].mat == self.run:
+            raise CommandRefused("Cut on", "this is the mat that it lies on already")
 
     def label(self, before: CutList) -> str:
         return "lay out"

@@ -77,10 +77,15 @@ def tool_path(
     page: CutPage, tooling: Tooling = SHIPPED_TOOLING, machine: str = "", language: Language | None = None
 ) -> ToolPath:
     """The way of the tools round every layer, a tool a layer, each begun from the corner of the page. They run with the
-    kept material at their left. Raises as cuts_of.
+    kept material at their left. Raises as cuts_of, and where no machine cuts all that lies on one stock.
     """
     cuts = list(cuts_of(page, tooling, machine, language))
-    return replace(followed(cuts, page.box if page.stock else _with_room(page.box, cuts)), feed_out=page.feed_out)
+    if not page.stock:
+        return replace(followed(cuts, _with_room(page.box, cuts)), feed_out=page.feed_out)
+    if len({cut.machine.id for cut in cuts if cut.machine}) > 1:
+        raise CommandRefused("Mat", "no machine cuts everything that lies on it")
+    path = followed(cuts, page.box)  # one tool cuts all that lies on the stock, set anew for each material
+    return replace(path, tools=tuple(replace(one, place=1) for one in path.tools), feed_out=page.feed_out)
 
 
 def _with_room(page: Box, cuts: Sequence[Cut]) -> Box:

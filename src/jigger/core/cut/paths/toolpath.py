@@ -18,11 +18,12 @@ PEN_FORCE = 30  # g: enough for a ballpoint on paper
 
 @dataclass(frozen=True)
 class Tool:
-    """What cuts a layer: its place in the machine, 1 the first, how fast it goes, mm/s, and how hard, in the machine's
-    own measure.
+    """What cuts a layer: its number, 1 the first, which is its place in the machine too, how fast it goes, mm/s, and
+    how hard, in the machine's own measure.
 
     `pierce`: seconds it stands still where it comes down; `kerf`: what it takes away, mm; `knife_offset`: how far the
-    tip trails the middle of its holder, mm, where the machine does not reckon with that itself.
+    tip trails the middle of its holder, mm, where the machine does not reckon with that itself. `place`: its place in
+    the machine, where that is not its number.
     """
 
     number: int
@@ -31,6 +32,7 @@ class Tool:
     pierce: float = 0.0
     kerf: float = 0.0
     knife_offset: float = 0.0
+    place: int = 0
 
 
 @dataclass(frozen=True)

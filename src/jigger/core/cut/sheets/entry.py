@@ -7,12 +7,13 @@ from dataclasses import dataclass, field
 
 from jigger.core.cut.lists.cutlist import RunOptions, item_of, run_key
 from jigger.core.geometry.area.region import Region
-from jigger.core.geometry.boxes import Box
+from jigger.core.geometry.boxes import Box, grown
 from jigger.core.geometry.curves.curves import Curves
 from jigger.core.materials.rules import Material
 
 ROLLS, SHEETS = 1, 200  # sheets of a run at most: a roll is one
 MAT, MAT_EDGE = (300.0, 300.0), 5.0  # mm: a mat as it usually comes, and what of it a machine does not reach
+FIELD_EDGE = 3.0  # mm of a piece of material on a mat that are not cut, as it is stuck down by hand
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,7 +53,8 @@ class Entry:
 @dataclass(frozen=True)
 class Stock:
     """What a run is cut from, mm: x runs along a roll, or across a sheet, y the other way. `edge` of it all round
-    cannot be used; there are at most so many `sheets`.
+    cannot be used; there are at most so many `sheets`. `field`: where on a mat that several share its material lies,
+    with an edge of its own.
     """
 
     form: str
@@ -60,22 +62,39 @@ class Stock:
     height: float
     edge: float
     sheets: int | None = None
+    field: Box | None = None
+
+    @property
+    def room(self) -> Box:
+        """What can be used, from the corner of the stock: what the edges leave; nothing where they leave nothing."""
+        low, right, top = self.edge, self.length - self.edge, self.height - self.edge
+        if self.field is None:
+            return low, low, max(right, low), max(top, low)
+        left, bottom, field_right, field_top = grown(self.field, -FIELD_EDGE)
+        left, bottom = min(max(left, low), right), min(max(bottom, low), top)
+        return left, bottom, max(min(field_right, right), left), max(min(field_top, top), bottom)
 
     @property
     def usable(self) -> tuple[float, float]:
-        """Length and height between the edges, mm; nothing where they leave nothing."""
-        return max(self.length - 2 * self.edge, 0.0), max(self.height - 2 * self.edge, 0.0)
+        """Length and height of the room, mm."""
+        left, bottom, right, top = self.room
+        return right - left, top - bottom
 
     @property
     def most(self) -> int:
-        return ROLLS if self.form == "roll" else min(self.sheets or SHEETS, SHEETS)
+        return ROLLS if self.form == "roll" or self.field else min(self.sheets or SHEETS, SHEETS)
 
 
 def as_it_lies(material: Material, options: RunOptions) -> Material:
     """A material, cut on mats where it comes on a roll and that is asked for."""
-    if options.form == "mat" and material.stock == "roll" and material.process == "knife":
+    if options.form == "mat" and material.stock == "roll" and may_share(material):
         return material.model_copy(update={"stock": "mat", "sheet": MAT, "edge": MAT_EDGE})
     return material
+
+
+def may_share(material: Material) -> bool:
+    """Whether it may lie on a mat, beside others."""
+    return material.process == "knife" and material.stock in ("roll", "mat")
 
 
 def stock_of(material: Material, options: RunOptions) -> Stock:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from jigger.core.cut.lists.cutlist import TURNS, Nest
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.cut.sheets.taking import footprint_box, shape_taken
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
@@ -71,6 +71,7 @@ def stamp_of(run: Run) -> str:
             stock.height,
         )
     ]
+    said += [stock.field] if stock.field else []
     for entry in sorted(run.entries, key=lambda one: one.item):
         box = tuple(round(value, 3) for value in footprint_box(entry, options))
         said.append((entry.item, entry.copies, box, round(entry.kept.area, 3)))
@@ -105,7 +106,7 @@ def nest_of(run: Run, task: NestTask, spotted: Sequence[Spotted]) -> Nest:
     entries = {one.item: one for one in run.entries}
     held = {(one.entry.item, one.copy) for one in run.placed if one.held or one.inside}
     free = {key: iter([n for n in range(one.copies) if (key, n) not in held]) for key, one in entries.items()}
-    shift = run.stock.edge - run.options.gap / 2
+    shift_x, shift_y = (side - run.options.gap / 2 for side in run.stock.room[:2])
     taken = _put_on(run)
     sheets = [sheet for sheet in range(task.sheets + len(taken)) if sheet not in taken]
     places = []
@@ -114,7 +115,7 @@ def nest_of(run: Run, task: NestTask, spotted: Sequence[Spotted]) -> Nest:
         turn = Affine.turn(one.turn)
         corners = [turn.at(x, y) for x in (0.0, right - left) for y in (0.0, top - bottom)]
         lowest = [min(values) for values in zip(*corners, strict=True)]
-        x, y = one.x + lowest[0] + shift, one.y + lowest[1] + shift
+        x, y = one.x + lowest[0] + shift_x, one.y + lowest[1] + shift_y
         copy, sheet = next(free[one.item]), sheets[one.sheet]
         places.append({"item": one.item, "copy": copy, "sheet": sheet, "x": x, "y": y, "turn": one.turn % 360})
     return Nest.model_validate({"stamp": task.stamp, "places": places})

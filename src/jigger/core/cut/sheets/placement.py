@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from jigger.core.cut.sheets.entry import Entry
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box, middle
 from jigger.core.geometry.curves.curves import Curves

@@ -2,201 +2,75 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
-from functools import cached_property
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
 
-from jigger.core.cut.lists.cutlist import PutCopy, RunOptions
-from jigger.core.cut.page import CutLayer, CutPage
-from jigger.core.cut.sheets.aids import marks_beside, outline_of, patch_of, weed_lines
+from jigger.core.cut.lists.cutlist import Nest, PutCopy, RunOptions
+from jigger.core.cut.sheets.aids import patch_of
 from jigger.core.cut.sheets.dividing import shares_of
 from jigger.core.cut.sheets.entry import Entry, Stock, as_it_lies, stock_of
-from jigger.core.cut.sheets.lines import rectangle
+from jigger.core.cut.sheets.mats import in_fields, on_mats, shared_mats
+from jigger.core.cut.sheets.nesting import stamp_of
 from jigger.core.cut.sheets.openings import Copy, Guest, guests
 from jigger.core.cut.sheets.packing import Spot, close, rows
+from jigger.core.cut.sheets.run import LaidCopy, Run
 from jigger.core.cut.sheets.taking import footprint_box, local_map, size_taken
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.area.clearance import distance
-from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.boxes import Box, around, grown
-from jigger.core.geometry.curves.curves import Curves
-from jigger.core.materials.rules import Material
-
-HIDDEN = "cut mirrored: the face that is cut ends hidden, against the cloth or behind the glass"
-
-
-@dataclass(frozen=True, eq=False)
-class LaidCopy:
-    """A copy in its place: `by` leads from the design to the sheet, mm from the corner of the stock; `box` is what it
-    takes up, its weed box and marks with it. `held`: put there by hand; `nested`: found true to shape; `inside`: it
-    lies in an opening of another copy.
-    """
-
-    entry: Entry
-    copy: int
-    sheet: int
-    by: Affine
-    box: Box
-    turn: float
-    held: bool
-    nested: bool = False
-    inside: bool = False
-
-    @cached_property
-    def kept(self) -> Region:
-        """What is kept of it, in its place."""
-        return self.entry.kept.mapped(self.by)
-
-
-@dataclass(frozen=True)
-class Clash:
-    """Two copies that lie on each other or nearer than they may, or one beyond what can be used of the stock."""
-
-    first: str
-    second: str
-    sheet: int
-    at: tuple[float, float]
-    away: float
-
-
-@dataclass(frozen=True, eq=False)
-class Run:
-    """Everything of one material in one colour. `left_over`: copies there is no room for, by the title of the item."""
-
-    key: str
-    material: Material
-    colour: str
-    options: RunOptions
-    stock: Stock
-    entries: tuple[Entry, ...]
-    placed: tuple[LaidCopy, ...]
-    left_over: dict[str, int]
-
-    @property
-    def mirrored(self) -> str:
-        """Why it is cut mirrored; empty where it is not."""
-        return HIDDEN if self.material.hidden_face else ""
-
-    @property
-    def sheets(self) -> int:
-        return 1 + max((one.sheet for one in self.placed), default=-1)
-
-    def on_machine(self, machine: str) -> Run:
-        """The same on another machine."""
-        return replace(self, options=self.options.model_copy(update={"machine": machine}))
-
-    def only(self, items: Collection[str]) -> Run:
-        """Some items of the list alone, where they lie; all where none is named."""
-        kept = tuple(one for one in self.placed if one.entry.listed in items)
-        return replace(self, placed=kept) if items else self
-
-    def on(self, sheet: int) -> list[LaidCopy]:
-        """What lies on a sheet."""
-        return [one for one in self.placed if one.sheet == sheet]
-
-    def used(self, sheet: int) -> float:
-        """How much of a sheet's length is used, mm: up to the last box, and the edge after it."""
-        boxes = [one.box[2] for one in self.on(sheet)]
-        return min(max(boxes) + self.stock.edge, self.stock.length) if boxes else 0.0
-
-    def box(self, sheet: int) -> Box:
-        """What of a sheet is there to be cut: of a roll as much as is used."""
-        width = self.used(sheet) if self.stock.form == "roll" else self.stock.length
-        return 0.0, 0.0, width, self.stock.height
-
-    def weeded(self, sheet: int) -> Box:
-        """What of a sheet weed lines may run over."""
-        edge = self.stock.edge
-        return edge, edge, max(self.used(sheet) - edge, edge), self.stock.height - edge
-
-    @cached_property
-    def length(self) -> float:
-        """mm of a roll, or of all sheets, the last up to its last copy: the rest of it is left over."""
-        return (self.sheets - 1) * self.stock.length + self.used(self.sheets - 1) if self.placed else 0.0
-
-    @property
-    def cost(self) -> float:
-        """Of the stock that is used up, in the shop's money; 0 where its price is not known."""
-        return self.material.price * self.length * self.stock.height / 1e6
-
-    @cached_property
-    def waste(self) -> float:
-        """The share of what is used up that is not kept, 0 to 1."""
-        whole = self.length * self.stock.height
-        return 1 - sum(one.entry.kept.area for one in self.placed) / whole if whole else 0.0
-
-    @cached_property
-    def clashes(self) -> tuple[Clash, ...]:
-        """See Clash; measured on the kept areas themselves, and only where boxes are near."""
-        return tuple(_clashes(self))
 
 
 def plan(
     entries: Iterable[Entry],
     options: Mapping[str, RunOptions] | None = None,
     by_hand: Sequence[PutCopy] = (),
-    nests: Mapping[str, Sequence[PutCopy]] | None = None,
+    nests: Mapping[str, Nest] | None = None,
 ) -> list[Run]:
     """One run for each material and colour, in the order of the list. Copies put somewhere by hand stay there; the
-    others are laid out round them, or lie as their run's nest says. Raises CommandRefused where nothing is to be cut.
+    others are laid out round them, or lie as their run's nest says, where it is of what is laid out now. Runs that
+    share a mat lie in fields of their own. Raises CommandRefused where nothing is to be cut.
     """
     groups: dict[str, list[Entry]] = {}
     for entry in entries:
-        asked = (options or {}).get(entry.key, RunOptions())
-        lying = replace(entry, material=as_it_lies(entry.material, asked))
-        groups.setdefault(entry.key, []).extend(shares_of(lying, asked, stock_of(lying.material, asked)))
-    for key, some in groups.items():
-        if (options or {}).get(key, RunOptions()).patch:
-            some.append(patch_of(some[0].material, some[0].colour))
+        groups.setdefault(entry.key, []).append(entry)
     if not groups:
         raise CommandRefused("Cut list", "there is nothing on it yet")
+    materials = {key: some[0].material for key, some in groups.items()}
+    asked = on_mats(materials, {key: (options or {}).get(key, RunOptions()) for key in groups})
     held = {(one.item, one.copy_): one for one in by_hand}
-    return [
-        _run(key, some, (options or {}).get(key, RunOptions()), held, (nests or {}).get(key, ()))
-        for key, some in groups.items()
-    ]
+    runs: dict[str, Run] = {}
+    for mates in shared_mats(asked):
+        stock = stock_of(as_it_lies(materials[mates[0]], asked[mates[0]]), asked[mates[0]])
+
+        def lay(key: str, stock: Stock) -> Run:
+            return _nested(key, groups[key], asked[key], stock, held, (nests or {}).get(key))
+
+        if len(mates) > 1:
+            shared = tuple(in_fields(stock, {key: asked[key] for key in mates}, lay))
+            runs.update({one.key: replace(one, mates=shared) for one in shared})
+        else:
+            runs[mates[0]] = lay(mates[0], stock)
+    return [runs[key] for key in groups]
 
 
-def page_of_run(run: Run, sheet: int = 0) -> CutPage:
-    """A sheet of a run as it is written and cut, from the corner of the stock. Raises CommandRefused where nothing lies
-    on it.
-    """
-    placed = run.on(sheet)
-    if not placed:
-        raise CommandRefused("Sheet", "nothing lies on it")
-    lines = [*(line for one in placed for line in lines_of(run, one)), *lines_round(run, sheet)]
-    kept = union([one.kept for one in placed])
-    box, fed = run.box(sheet), run.options.feed_out if run.stock.form == "roll" else 0.0
-    layer = CutLayer(run.key, run.material.name, kept, run.material, run.colour, tuple(lines))
-    return CutPage(box, (layer,), fed, stock=True)
-
-
-def lines_round(run: Run, sheet: int) -> list[Curves]:
-    """The lines in the waste that are of no copy: the weed box round all, and weed lines."""
-    placed, options, lines = run.on(sheet), run.options, []
-    if options.box == "all" and (box := around(one.kept.bounds for one in placed)):
-        lines.append(rectangle(grown(box, options.box_margin)))
-    if options.weed_lines and run.material.process == "knife":
-        rings = [outline_of(one.entry, options) @ one.by.linear + one.by.shift for one in placed]
-        lines += weed_lines(rings, run.weeded(sheet), options.weed_lines)
-    return lines
-
-
-def lines_of(run: Run, one: LaidCopy) -> list[Curves]:
-    """The lines cut in the waste beside a copy: its weed box and its marks, in their place."""
-    lines = [mark.mapped(one.by.linear, one.by.shift) for mark in marks_beside(one.entry, run.options)]
-    if run.options.box == "items":
-        lines.append(rectangle(one.box))
-    return lines
+def _nested(
+    key: str, some: list[Entry], options: RunOptions, stock: Stock, held: Mapping[tuple[str, int], PutCopy],
+    nest: Nest | None,
+) -> Run:  # fmt: skip
+    lying = [replace(entry, material=as_it_lies(entry.material, options)) for entry in some]
+    entries = [share for entry in lying for share in shares_of(entry, options, stock)]
+    if options.patch:
+        entries.append(patch_of(lying[0].material, lying[0].colour))
+    run = _run(key, entries, options, stock, held, ())
+    if nest is None or options.layout != "nested" or nest.stamp != stamp_of(run):
+        return run
+    return _run(key, entries, options, stock, held, nest.places)
 
 
 def _run(
-    key: str, entries: list[Entry], options: RunOptions, held: Mapping[tuple[str, int], PutCopy],
+    key: str, entries: list[Entry], options: RunOptions, stock: Stock, held: Mapping[tuple[str, int], PutCopy],
     nest: Sequence[PutCopy],
 ) -> Run:  # fmt: skip
     material = entries[0].material
-    stock = stock_of(material, options)
     every = [(entry.item, copy) for entry in entries for copy in range(entry.copies)]
     known = {entry.item: entry for entry in entries}
     by_hand = {one: held[one] for one in every if one in held and held[one].sheet < stock.most}
@@ -234,7 +108,7 @@ def _laid(
         if spot is None:
             left_over[entry.title] = left_over.get(entry.title, 0) + 1
             continue
-        x, y = spot.x + stock.edge, spot.y + stock.edge
+        x, y = spot.x + stock.room[0], spot.y + stock.room[1]
         placed.append(_placed(entry, copy, spot.sheet, x, y, 90.0 if spot.quarter else 0.0, options, False))
     return placed, left_over
 
@@ -303,35 +177,4 @@ def _tidy(by: Affine) -> Affine:
 
 def _inside(one: LaidCopy, stock: Stock) -> tuple[int, float, float, float, float]:
     left, bottom, right, top = one.box
-    return one.sheet, left - stock.edge, bottom - stock.edge, right - left, top - bottom
-
-
-def _clashes(run: Run) -> Iterable[Clash]:
-    least = run.material.least_gap
-    room = (run.stock.edge, run.stock.edge, run.stock.length - run.stock.edge, run.stock.height - run.stock.edge)
-    by_sheet: dict[int, list[LaidCopy]] = {}
-    for one in run.placed:
-        by_sheet.setdefault(one.sheet, []).append(one)
-    for sheet, placed in by_sheet.items():
-        order = sorted(placed, key=lambda one: one.box[0])
-        for i, one in enumerate(order):
-            box = one.kept.bounds if _beyond(one.box, room) else None  # its marks and margins may lie beyond
-            if box and _beyond(box, room):
-                yield Clash(one.entry.title, "", sheet, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), 0.0)
-            for other in order[i + 1 :]:
-                if other.box[0] > one.box[2] + least:
-                    break
-                looked_at = one.held or other.held or (one.nested and other.nested)
-                if not looked_at or _apart(one.box, other.box) >= least:
-                    continue  # what was laid out keeps its gap
-                away, at = distance(one.kept, other.kept)
-                if away < least - 1e-3:
-                    yield Clash(one.entry.title, other.entry.title, sheet, at, away)
-
-
-def _beyond(box: Box, room: Box) -> bool:
-    return min(box[0] - room[0], box[1] - room[1], room[2] - box[2], room[3] - box[3]) < -1e-3
-
-
-def _apart(a: Box, b: Box) -> float:
-    return max(b[0] - a[2], a[0] - b[2], b[1] - a[3], a[1] - b[3], 0.0)
+    return one.sheet, left - stock.room[0], bottom - stock.room[1], right - left, top - bottom

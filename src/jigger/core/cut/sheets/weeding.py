@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from jigger.core.cut.sheets.aids import bands
 from jigger.core.cut.sheets.lines import boxed
-from jigger.core.cut.sheets.plan import Run
+from jigger.core.cut.sheets.run import Run
 from jigger.core.geometry.area.region import Region, difference, intersection, union
 from jigger.core.geometry.boxes import around
 
