@@ -3,6 +3,7 @@
 import json
 from html.parser import HTMLParser
 
+import pytest
 from fastapi.testclient import TestClient
 
 from tests.core.test_layer_repairs import WRONG
@@ -132,3 +133,27 @@ def test_stock_on_hand_is_put_in_changed_and_chosen_on_a_sheet(client: TestClien
     assert rest.offcut and "Offcut" in client.get("/materials", params={"chosen": "oiled-card"}).text
     client.post(f"/materials/oiled-card/stock/{rest.id}/remove")
     assert not house.cut_lists.stock.listed() and client.post("/materials/oiled-card/stock/none").status_code == 422
+
+
+def test_an_offcut_that_is_no_rectangle_is_drawn_laid_on_and_trimmed(client: TestClient) -> None:
+    house = client.app.state.house
+    outline = [[(0, 0), (700, 0), (700, 200), (300, 200), (300, 500), (0, 500)]]
+    values = {"material": "oiled-card", "form": "mat", "width": 700.0, "length": 500.0, "offcut": True}
+    piece = house.cut_lists.stock.put_in({**values, "outline": outline})
+    page = client.get("/materials", params={"chosen": "oiled-card"}).text
+    assert "M0.0 0.0 700.0 0.0 700.0 200.0" in page and "700 × 500 mm, as it was left" in page
+    design = house.designs.create("stencil-plate", {"text": "BOAT", "material": "oiled-card", "height_mm": "40"})
+    one = house.cut_lists.begin("Job")
+    house.cut_lists.gather(one, design, [], 2)
+    page = client.get(f"/cut-lists/{one}").text
+    assert "Lay it on the offcut, 700 × 500 mm, as it was left" in page
+    key = house.cut_lists.laid_out(house.cut_lists.open(one).list).runs[0].key
+    form = {"do": "lay out", "run": key, "stock": piece.id, "rest": "left"}
+    page = client.post(f"/cut-lists/{one}/edit", data=form, headers={"hx-request": "true"}).text
+    assert 'path class="stock"' in page and "Lay it on" not in page and "What is left is kept" in page
+    for view in ("weed", "path"):
+        assert client.get(f"/cut-lists/{one}?view={view}").status_code == 200
+    client.post(f"/materials/oiled-card/stock/{piece.id}/trim", headers={"hx-request": "true"})
+    trimmed = house.cut_lists.stock.piece(piece.id)
+    assert not trimmed.outline and trimmed.width * trimmed.length == pytest.approx(300 * 500, rel=0.05)
+    assert client.post("/materials/oiled-card/stock/none/trim").status_code == 422

@@ -16,7 +16,8 @@ REMOVED = "removed"  # kept as the last one on the machine, to know what is load
 class NewJob:
     """What is lined up: `path` is the tool path as text, of `strokes` strokes and `total` mm; `layer` the title of what
     is cut, `colour` what it is cut from, `machine` what it is for, `settings` what it is cut with, in words. Of a run
-    of a cut list: its `list_id` and `run`, and the piece of `stock` it lies on, of which it takes `used` mm.
+    of a cut list: its `list_id` and `run`, and the piece of `stock` it lies on, of which it takes `used` mm,
+    or all but its `rest`.
     """
 
     design_id: str
@@ -35,6 +36,7 @@ class NewJob:
     run: str = ""
     stock: str = ""
     used: float = 0.0
+    rest: str = ""
 
 
 @dataclass(frozen=True)

@@ -101,7 +101,7 @@ class JobRow(Base):
     among those lined up, then by number. `reached`: how many of its `strokes` the machine says are done. `stray`: how
     far its picture lies beside the path, mm. `pen`: it is drawn on paper. `settings`: in words, what it is cut with.
     `list_id`, `run`: the cut list and run it is a sheet of; `used` mm of the piece `stock` are taken off once it is
-    cut, which `booked` says.
+    cut, or all but its `rest`, as JSON, which `booked` says.
     """
 
     __tablename__ = "job"
@@ -133,6 +133,7 @@ class JobRow(Base):
     run: Mapped[str] = mapped_column(default="")
     stock: Mapped[str] = mapped_column(default="")
     used: Mapped[float] = mapped_column(default=0.0)
+    rest: Mapped[str] = mapped_column(default="")
     booked: Mapped[str] = mapped_column(default="")
     __table_args__ = (Index("job_state", "machine", "state"),)
 

@@ -36,6 +36,7 @@ LENGTHS = {
     "gap": "Gap", "box_margin": "Margin of the weed box", "overlap": "Overlap", "weed_lines": "Weed lines",
     "weed_clear": "Clearance of weed lines", "feed_out": "Feed",
 }  # fmt: skip
+RESTS = [("straight", "cut off straight"), ("left", "as it is left")]
 BOXES = [("none", "no weed box"), ("items", "round each item"), ("all", "round everything")]
 
 
@@ -97,6 +98,7 @@ class StockView:
     edges: str
     form: str
     used: float
+    outline: str = ""
 
     @property
     def roll(self) -> bool:
@@ -233,7 +235,7 @@ def read_list_form(form: Mapping[str, str], unit: str) -> dict[str, Any]:
 
 def _options(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     found: dict[str, Any] = {}
-    for name in ("layout", "turns", "box", "machine", "stock", "form", "divide"):
+    for name in ("layout", "turns", "box", "machine", "stock", "form", "divide", "rest"):
         if name in form:
             found[name] = form[name]
     if "form" in found:
@@ -344,6 +346,9 @@ def _size(area: Region) -> float:
 
 def _stock(run: Run, sheet: int) -> StockView:
     wide, high, edge = run.stock.length, run.stock.height, run.stock.edge
+    if run.stock.outline is not None and run.stock.inner is not None:
+        whole, inner = screen_paths([run.stock.outline, run.stock.inner])
+        return StockView(wide, high, whole + inner, run.stock.form, run.used(sheet), whole)
     right, top, rim = round(100 * wide), round(100 * high), round(100 * edge)
     inner = f"M{rim} {-rim}V{rim - top}H{right - rim}V{-rim}Z"
     edges = f"M0 0H{right}V{-top}H0Z{inner}" if edge else ""

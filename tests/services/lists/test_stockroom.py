@@ -1,10 +1,12 @@
 """Stock on hand: put in, chosen for a run, used up; what is left over is kept, and offered first."""
 
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.errors import CommandRefused, JiggerError, UnknownChoice
+from jigger.core.geometry.area.leftover import of_rings
 from jigger.core.materials.stock import LEAST, StockPiece, read_piece
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
@@ -96,3 +98,94 @@ def test_pieces_that_cannot_be_are_refused(house: House, values: dict[str, objec
 def test_no_piece_breaks_anything(data: object) -> None:
     with pytest.raises(JiggerError):
         read_piece(data)
+
+
+CORNER = [[(0, 0), (500, 0), (500, 150), (240, 150), (240, 400), (0, 400)]]
+
+
+def plates_on(house: House, copies: int, **piece: object) -> tuple[str, str, StockPiece]:
+    """A list, its run, and the piece that it lies on."""
+    lists, room = house.cut_lists, house.cut_lists.stock
+    design = house.designs.create("stencil-plate", {"text": "BOAT", "height_mm": "40", "material": "oiled-card"})
+    one = lists.begin("Job")
+    lists.gather(one, design, [], copies)
+    key = lists.laid_out(lists.open(one).list).runs[0].key
+    on = room.put_in(plate_of(**piece))
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"stock": on.id, "rest": "left"}})
+    return one, key, on
+
+
+def test_what_a_job_leaves_is_kept_as_it_is_left_and_cut_from_again(house: House, settings_for: Settings) -> None:
+    lists, room = house.cut_lists, house.cut_lists.stock
+    one, key, _ = plates_on(house, 3, count=2)
+    run = lists.laid_out(lists.open(one).list).run(key)
+    assert run.sheets == 1 and len(run.placed) == 3
+    gone = shapely.union_all([copy.kept.filled().geometry for copy in run.placed])
+    lists.book(one, key)
+    there = list(open_house(settings_for).cut_lists.stock.listed("oiled-card").values())
+    offcuts = [x for x in there if x.offcut]
+    assert [x.count for x in there if not x.offcut] == [1] and offcuts and any(x.outline for x in offcuts)
+    left = sum(x.area.area for x in offcuts)
+    assert 0.8 * (500 * 700 - gone.area) < left < 500 * 700 - gone.area, "what is wide enough is kept"
+    rest = max(offcuts, key=lambda x: x.area.area)
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"stock": rest.id}})
+    again = lists.laid_out(lists.open(one).list).run(key)
+    assert len(again.placed) == 3 and not again.clashes and again.stock.outline is not None
+    assert all(rest.area.geometry.contains(copy.kept.geometry) for copy in again.placed)
+    lists.book(one, key)
+    after = sum(x.area.area for x in room.listed("oiled-card").values() if x.offcut)
+    assert after < left - gone.area
+
+
+def test_a_job_takes_all_but_what_it_leaves_once_it_is_cut(house: House) -> None:
+    lists, room = house.cut_lists, house.cut_lists.stock
+    one, key, piece = plates_on(house, 60, count=3)
+    run = lists.laid_out(lists.open(one).list).run(key)
+    assert run.sheets > 1
+    asked = [room.rest_of(run, sheet) for sheet in range(run.sheets)]
+    said = [room.taken(piece.id, run.used(sheet), rest) for sheet, rest in enumerate(asked)]
+    assert all(words.startswith("Taken off the stock") and "of it kept" in words for words in said)
+    others = [x for x in room.listed("oiled-card").values() if not x.offcut]
+    assert sum(x.count for x in others) == 3 - run.sheets
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"rest": "straight"}})
+    assert room.rest_of(lists.laid_out(lists.open(one).list).run(key), 0) == ""
+
+
+def test_an_offcut_that_is_no_rectangle_is_trimmed_or_cut_off_straight(house: House) -> None:
+    room = house.cut_lists.stock
+    piece = room.put_in({**plate_of(outline=CORNER), "length": 400.0, "offcut": True})
+    assert piece.area.area == pytest.approx(500 * 150 + 240 * 250) and "as it was left" in piece.title
+    (rest,) = piece.used(100.0)
+    assert rest.area.area == pytest.approx(400 * 150 + 140 * 250, rel=1e-3) and rest.outline
+    assert [(x.width, x.length, x.outline) for x in piece.used(300.0)] == [(200.0, 150.0, [])]
+    assert not piece.used(470.0), "too short to keep"
+    trimmed = room.trim(piece.id)
+    assert trimmed.width * trimmed.length == pytest.approx(240 * 400, rel=0.05) and not trimmed.outline
+    assert of_rings(CORNER).geometry.contains(shapely.box(0, 0, trimmed.width - 1, trimmed.length - 1))
+    second = room.put_in({**plate_of(outline=CORNER), "length": 400.0, "offcut": True})
+    assert room.change(second.id, {"low": 1.0}).outline and not room.change(second.id, {"width": 240.0}).outline
+    thin = room.put_in({**plate_of(outline=[[(0, 0), (500, 0), (500, 30), (0, 30)]]), "offcut": True})
+    with pytest.raises(CommandRefused, match="no rectangle of it"):
+        room.trim(thin.id)
+    for wrong in ([[(0, 0), (5, 5)]], [[(0, 0), (float("nan"), 0), (3, 3)]], [[(0, 0), (1e9, 0), (3, 3)]]):
+        with pytest.raises(CommandRefused, match="outline"):
+            room.put_in(plate_of(outline=wrong))
+
+
+def test_the_smallest_offcut_that_holds_all_of_a_run_is_offered(house: House) -> None:
+    lists, room = house.cut_lists, house.cut_lists.stock
+    one, key, _ = plates_on(house, 2)
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"stock": ""}})
+    run = lists.laid_out(lists.open(one).list).run(key)
+    assert room.offcut_for(run) is None
+    wide, high = (max(copy.box[i] for copy in run.placed) + 20 for i in (2, 3))
+    room.put_in({**plate_of(width=wide / 3, length=high), "offcut": True})
+    large = room.put_in({**plate_of(), "length": 690.0, "offcut": True})
+    assert room.offcut_for(run) == large
+    small = room.put_in({**plate_of(width=wide, length=high), "offcut": True})
+    assert room.offcut_for(run) == small
+    room.put_in({**plate_of(width=wide, length=high - 1), "offcut": True, "colour": "#000001"})
+    assert room.offcut_for(run) == small, "of another colour"
+    lists.edit(one, {"do": "lay out", "run": key, "values": {"stock": small.id}})
+    laid = lists.laid_out(lists.open(one).list).run(key)
+    assert not laid.left_over and room.offcut_for(laid) is None

@@ -34,11 +34,11 @@ def test_every_job_of_the_boatyard_has_its_ticket(house: House) -> None:
         data = job_ticket(opened.list.name, "kept today", laid, tooling)
         assert data == job_ticket(opened.list.name, "kept today", laid, tooling)
         pages = texts(data)
-        sheets = [(run, sheet) for run in laid.runs for sheet in range(run.sheets)]
+        sheets = [(run, sheet) for run in laid.runs if run.leads for sheet in range(run.sheets)]
         assert len(pages) == 2 * len(sheets), opened.list.name
         for (run, sheet), face, places in zip(sheets, pages[::2], pages[1::2], strict=True):
             assert opened.list.name in face and run.material.name in face and "Cut by" in face
-            for one in run.on(sheet):
+            for one in (copy for mate in run.cut_together for copy in mate.on(sheet)):
                 assert one.entry.title in face
                 assert f"{one.box[0]:.1f} mm" in places and f"{one.box[1]:.1f} mm" in places
             assert ("kerf 1.2 mm" in face) == (run.material.id == "mild-steel")

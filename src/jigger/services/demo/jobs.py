@@ -34,6 +34,8 @@ JOBS: tuple[tuple[str, tuple[tuple[str, int], ...], Mapping[str, Any]], ...] = (
     ),
 )  # fmt: skip
 
+CORNER = [(0, 0), (900, 0), (900, 260), (430, 260), (430, 640), (0, 640)]  # mm
+
 # Of a material: rolls with what is left on them, mats and plates.
 STOCK: tuple[tuple[str, Mapping[str, Any]], ...] = (
     ("outdoor-vinyl", {"width": 600.0, "length": 8200.0, "low": 1000.0}),
@@ -41,6 +43,7 @@ STOCK: tuple[tuple[str, Mapping[str, Any]], ...] = (
     ("stencil-film-019", {"width": 300.0, "length": 600.0, "count": 12, "low": 4.0}),
     ("mild-steel", {"width": 1500.0, "length": 1000.0, "count": 3}),
     ("mild-steel", {"width": 480.0, "length": 1000.0, "offcut": True}),
+    ("mild-steel", {"width": 900.0, "length": 640.0, "offcut": True, "outline": [CORNER]}),
 )
 
 

@@ -86,8 +86,10 @@ def lay_out(
             items[item.id] = listed
             entries += [entry] if entry else []
     options = {key: _on_stock(one, stock or {}) for key, one in data.runs.items()}
+    lain_on = {key: (stock or {})[one.stock] for key, one in options.items() if one.stock}
+    outlines = {key: piece.area for key, piece in lain_on.items() if piece.outline}
     with stage("lay out"):
-        runs = plan(entries, options, data.by_hand, data.nests) if entries else []
+        runs = plan(entries, options, data.by_hand, data.nests, outlines) if entries else []
     return SheetPlan(runs, items)
 
 

@@ -1,13 +1,23 @@
 """The stock on hand: put in, changed, used by a run, what is left over kept."""
 
+import json
 import secrets
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
+from jigger.core.cut.sheets.plan import on_other_stock
 from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.supplies.shop import Kept
+
+LEFT = {"width", "length", "outline"}  # what a rest is kept by
+
+
+def kept_as_left(run: Run) -> bool:
+    """Whether what is left of the stock of a run is kept as it is left."""
+    return run.options.rest == "left" and run.stock.form != "roll"
 
 
 class StockRoom:
@@ -28,7 +38,10 @@ class StockRoom:
 
     def change(self, identity: str, values: Mapping[str, Any]) -> StockPiece:
         """Raises UnknownChoice, CommandRefused; the piece is then as it was."""
-        changed = read_piece({**self.piece(identity).model_dump(), **values, "id": identity})
+        before = self.piece(identity)
+        changed = read_piece({**before.model_dump(), **values, "id": identity})
+        if (changed.width, changed.length) != (before.width, before.length):
+            changed = changed.model_copy(update={"outline": []})  # somebody has cut it to a rectangle
         self._keep(changed)
         return changed
 
@@ -48,22 +61,65 @@ class StockRoom:
         """A piece, None where it is not there, or not any more."""
         return self.listed().get(identity)
 
+    def offcut_for(self, run: Run) -> StockPiece | None:
+        """The smallest offcut of its material and colour that all of a run fits on, where it lies on no piece yet."""
+        if run.options.stock or run.stock.form == "roll" or run.mates or run.options.width or not run.placed:
+            return None
+        colours = {run.colour, *([""] if run.colour == run.material.colour else [])}
+        offcuts = [x for x in self.listed(run.material.id).values() if x.offcut and x.colour in colours]
+        for one in sorted(offcuts, key=lambda x: x.area.area):
+            if one.area.area < sum(x.entry.kept.area for x in run.placed):
+                continue
+            stock = replace(run.stock, length=one.width, height=one.length, sheets=1,
+                            outline=one.area if one.outline else None)  # fmt: skip
+            laid = on_other_stock(run, stock)
+            if not laid.left_over and laid.sheets == 1:
+                return one
+        return None
+
     def left_after(self, run: Run) -> list[StockPiece]:
         """What would be left of the piece a run lies on; the piece itself where it lies on none or is too short."""
         piece = self.find(run.options.stock)
         if piece is None or run.sheets > piece.count or not run.sheets:
             return [piece] if piece else []
+        if kept_as_left(run):
+            whole, others = piece.model_copy(update={"count": 1}), piece.count - run.sheets
+            rests = [one for sheet in range(run.sheets) for one in whole.rests(run.cut_out(sheet))]
+            return [*([piece.model_copy(update={"count": others})] if others else []), *rests]
         rest = piece.model_copy(update={"count": piece.count - run.sheets + 1})
         return rest.used(run.used(run.sheets - 1))
 
-    def taken(self, identity: str, used: float) -> str:
-        """So many mm taken off a piece, or off one of several alike, as it was cut; what came of that, in words."""
+    def rest_of(self, run: Run, sheet: int) -> str:
+        """What is left of the piece that a sheet of a run lies on, for `taken`; empty where it is cut off straight."""
+        piece = self.find(run.options.stock)
+        if piece is None or not kept_as_left(run):
+            return ""
+        return json.dumps([one.model_dump(include=LEFT) for one in piece.rests(run.cut_out(sheet))])
+
+    def taken(self, identity: str, used: float, rest: str = "") -> str:
+        """So many mm taken off a piece, or off one of several alike, as it was cut, or all but its `rest`; what came of
+        that, in words.
+        """
         try:
             piece = self.piece(identity)
+            if rest:
+                of_it = {**piece.model_dump(), "count": 1, "offcut": True, "low": 0.0}
+                rests = [read_piece({**of_it, **one}) for one in json.loads(rest)]
+                self._replace(piece, piece.replaced(rests))
+                kept = f"{len(rests)} {'offcut' if len(rests) == 1 else 'offcuts'}" if rests else "nothing"
+                return f"Taken off the stock: {piece.title}; {kept} of it kept."
             self._replace(piece, piece.used(used))
         except (CommandRefused, UnknownChoice) as error:
             return f"Not taken off the stock: {error}."
         return f"{used:.0f} mm taken off the stock: {piece.title}."
+
+    def trim(self, identity: str) -> StockPiece:
+        """An offcut that is no rectangle, cut to the largest that it holds. Raises UnknownChoice, CommandRefused; it is
+        then as it was.
+        """
+        trimmed = self.piece(identity).trimmed()
+        self._keep(trimmed)
+        return trimmed
 
     def use(self, run: Run) -> list[StockPiece]:
         """Take what a run uses off the piece it lies on; what is left of it. Raises CommandRefused, UnknownChoice; the

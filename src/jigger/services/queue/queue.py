@@ -7,6 +7,7 @@ from itertools import takewhile
 from jigger.core.cut.paths.path_text import read_path, write_path
 from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.cut.picking import ALL, Picked
+from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.machine import FORCES
 from jigger.core.machines.tooling import Tooling
@@ -36,13 +37,14 @@ MOST_COPIES, MOST_NAME, MOST_ADVANCE = 50, 100, 5_000.0
 @dataclass(frozen=True)
 class Lies:
     """Where a sheet of a run of a cut list lies: the piece of `stock`, none where it is not on hand, and how many mm
-    of it are `used`.
+    of it are `used`, or its `rest`.
     """
 
     list_id: str = ""
     run: str = ""
     stock: str = ""
     used: float = 0.0
+    rest: str = ""
 
 
 NOWHERE = Lies()
@@ -135,9 +137,13 @@ class Queue:
         title = f"{found.layer}, from line {reached + 1}".lstrip(", ")
         new = _new(
             found.design_id, found.title, found.revision, found.material, path, self.stations[found.machine], title,
-            found.colour, found.pen, Lies(found.list_id, found.run, found.stock, found.used),
+            found.colour, found.pen, Lies(found.list_id, found.run, found.stock, found.used, found.rest),
         )  # fmt: skip
         return self._add(new, 1)
+
+    def rest_of(self, run: Run, sheet: int) -> str:
+        """What is left of the piece of stock that a sheet of a run lies on, as its job keeps it."""
+        return self._stock.rest_of(run, sheet)
 
     def takes_stock(self, list_id: str, run: str) -> bool:
         """Whether jobs of a run of a cut list take what they use off the stock."""
@@ -269,5 +275,5 @@ def _new(
     ]
     return NewJob(
         design, name, revision, material, sum(lengths_of(path)), write_path(path), len(path.strokes), station.id,
-        title, colour, pen, "; ".join(tools), *astuple(lies),
+        title, colour, pen, "; ".join(dict.fromkeys(tools)), *astuple(lies),
     )  # fmt: skip

@@ -204,7 +204,7 @@ class Sending:
         books = bool(job.stock) and values["state"] == OFF
         self._jobs.change(job.id, now(), **values, booked=BOOKING if books else "")
         if books:
-            words = self._stock.taken(job.stock, job.used)
+            words = self._stock.taken(job.stock, job.used, job.rest)
             self._keep(lambda: self._jobs.change(job.id, now(), booked=words))
 
     def _stopped(self, job: Job, message: str) -> Values:

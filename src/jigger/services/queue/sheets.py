@@ -48,7 +48,7 @@ def line_up_sheets(
         stock = "" if some or run.options.form else run.options.stock
         queue.line_up_path(
             item.design, title, item.revision, run.material, path, words, run.colour, tooling, pen, station.id,
-            lies=Lies(opened.id, run.key, stock, run.used(number)),
+            lies=Lies(opened.id, run.key, stock, run.used(number), queue.rest_of(run, number) if stock else ""),
         )  # fmt: skip
 
 

@@ -60,6 +60,12 @@ def change_stock(request: Request, material: str, piece: str, form: Posted) -> R
     return _page(request, "fragments/materials.html", material)
 
 
+@router.post("/{material}/stock/{piece}/trim")
+def trim(request: Request, material: str, piece: str) -> Response:
+    house(request).cut_lists.stock.trim(piece)
+    return _page(request, "fragments/materials.html", material)
+
+
 @router.post("/{material}/stock/{piece}/remove")
 def take_out(request: Request, material: str, piece: str) -> Response:
     house(request).cut_lists.stock.take_out(piece)

@@ -24,7 +24,18 @@ from jigger.web.picking import read_picked
 from jigger.web.placing import map_of
 from jigger.web.render import Posted, download, house, render, to
 from jigger.web.sending import SendView, send_view
-from jigger.web.sheet import BOXES, DIVIDES, LAYOUTS, TURNS, VIEWS, SheetView, lies_on, read_list_form, sheet_view
+from jigger.web.sheet import (
+    BOXES,
+    DIVIDES,
+    LAYOUTS,
+    RESTS,
+    TURNS,
+    VIEWS,
+    SheetView,
+    lies_on,
+    read_list_form,
+    sheet_view,
+)
 
 router = APIRouter()
 
@@ -250,8 +261,10 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
     return render(
         request, template, opened=opened, view=view, play=play, said=said, layouts=LAYOUTS, turns=TURNS, boxes=BOXES,
         views={key: words for key, words in VIEWS.items() if key != "map" or view.has_map},
-        forms=lies_on(view.run, plan) if view.run else [], divides=DIVIDES, machines=machines, formats=FORMATS,
+        forms=lies_on(view.run, plan) if view.run else [], divides=DIVIDES, rests=RESTS,
+        machines=machines, formats=FORMATS,
         sending=_sending(request, view),
+        offcut=here.cut_lists.stock.offcut_for(view.run) if view.run else None,
         shelf=here.designs.listed(),
         low=[one.title for one in here.cut_lists.stock.left_after(view.run) if one.is_low] if view.run else [],
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],

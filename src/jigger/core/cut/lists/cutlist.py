@@ -24,6 +24,7 @@ Turns = Literal["none", "half", "quarter"]
 Box = Literal["none", "items", "all"]
 WeedLines = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False), AfterValidator(none_or_apart)]
 Form = Literal["", "mat"]
+Rest = Literal["straight", "left"]
 Divide = Literal["none", "groups", "tiles"]
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
 Identity = Annotated[str, Field(min_length=1, max_length=80)]
@@ -90,7 +91,7 @@ class RunOptions(Strict):
     how what comes on a roll lies, on the roll where it is empty. `mat`: the run on whose mat it lies, where both are
     cut with a knife; `field`: where on a mat that is shared, left, bottom, width and height, beside the others where it
     is not given. `divide`: items larger than the stock, between their groups, words and letters, or in tiles that share
-    `overlap`.
+    `overlap`. `rest`: how what is left of a mat or plate on hand is kept, cut off straight or as it is left.
     """
 
     width: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
@@ -115,6 +116,7 @@ class RunOptions(Strict):
     field: tuple[Place, Place, Extent, Extent] | None = None
     divide: Divide = "none"
     overlap: Gap = 10.0
+    rest: Rest = "straight"
     sheets: Annotated[int, Field(ge=1, le=10_000)] | None = None
 
     @property

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from jigger.core.cut.lists.cutlist import RunOptions, item_of, run_key
+from jigger.core.geometry.area.leftover import within
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box, grown
 from jigger.core.geometry.curves.curves import Curves
@@ -54,7 +56,7 @@ class Entry:
 class Stock:
     """What a run is cut from, mm: x runs along a roll, or across a sheet, y the other way. `edge` of it all round
     cannot be used; there are at most so many `sheets`. `field`: where on a mat that several share its material lies,
-    with an edge of its own.
+    with an edge of its own; `outline`: what there is of an offcut that is no rectangle.
     """
 
     form: str
@@ -63,6 +65,12 @@ class Stock:
     edge: float
     sheets: int | None = None
     field: Box | None = None
+    outline: Region | None = None
+
+    @cached_property
+    def inner(self) -> Region | None:
+        """What of an offcut that is no rectangle can be used; None of other stock."""
+        return None if self.outline is None else within(self.outline, self.edge)
 
     @property
     def room(self) -> Box:
@@ -82,7 +90,7 @@ class Stock:
 
     @property
     def most(self) -> int:
-        return ROLLS if self.form == "roll" or self.field else min(self.sheets or SHEETS, SHEETS)
+        return ROLLS if self.form == "roll" or self.field or self.outline else min(self.sheets or SHEETS, SHEETS)
 
 
 def as_it_lies(material: Material, options: RunOptions) -> Material:

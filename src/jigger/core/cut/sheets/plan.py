@@ -11,12 +11,14 @@ from jigger.core.cut.sheets.dividing import shares_of
 from jigger.core.cut.sheets.entry import Entry, Stock, as_it_lies, stock_of
 from jigger.core.cut.sheets.mats import in_fields, on_mats, shared_mats
 from jigger.core.cut.sheets.nesting import stamp_of
+from jigger.core.cut.sheets.offcuts import places_on
 from jigger.core.cut.sheets.openings import Copy, Guest, guests
 from jigger.core.cut.sheets.packing import Spot, close, rows
 from jigger.core.cut.sheets.run import LaidCopy, Run
 from jigger.core.cut.sheets.taking import footprint_box, local_map, size_taken
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.region import Region
 
 
 def plan(
@@ -24,10 +26,12 @@ def plan(
     options: Mapping[str, RunOptions] | None = None,
     by_hand: Sequence[PutCopy] = (),
     nests: Mapping[str, Nest] | None = None,
+    outlines: Mapping[str, Region] | None = None,
 ) -> list[Run]:
     """One run for each material and colour, in the order of the list. Copies put somewhere by hand stay there; the
     others are laid out round them, or lie as their run's nest says, where it is of what is laid out now. Runs that
-    share a mat lie in fields of their own. Raises CommandRefused where nothing is to be cut.
+    share a mat lie in fields of their own. `outlines`: of runs that lie on an offcut that is no rectangle, true to
+    shape however they are asked to lie. Raises CommandRefused where nothing is to be cut.
     """
     groups: dict[str, list[Entry]] = {}
     for entry in entries:
@@ -48,8 +52,14 @@ def plan(
             shared = tuple(in_fields(stock, {key: asked[key] for key in mates}, lay))
             runs.update({one.key: replace(one, mates=shared) for one in shared})
         else:
-            runs[mates[0]] = lay(mates[0], stock)
+            outline = (outlines or {}).get(mates[0]) if stock.form != "roll" else None
+            runs[mates[0]] = lay(mates[0], replace(stock, outline=outline))
     return [runs[key] for key in groups]
+
+
+def on_other_stock(run: Run, stock: Stock) -> Run:
+    """A run laid out anew on other stock, by itself, as nothing of it lies by hand."""
+    return _run(run.key, list(run.entries), run.options, stock, {}, ())
 
 
 def _nested(
@@ -61,7 +71,7 @@ def _nested(
     if options.patch:
         entries.append(patch_of(lying[0].material, lying[0].colour))
     run = _run(key, entries, options, stock, held, ())
-    if nest is None or options.layout != "nested" or nest.stamp != stamp_of(run):
+    if nest is None or stock.outline is not None or options.layout != "nested" or nest.stamp != stamp_of(run):
         return run
     return _run(key, entries, options, stock, held, nest.places)
 
@@ -101,6 +111,8 @@ def _laid(
     entries: list[Entry], fixed: list[LaidCopy], free: list[tuple[Entry, int]], stock: Stock, options: RunOptions
 ) -> tuple[list[LaidCopy], dict[str, int]]:
     """The copies that lie where they were put, and the others beside them; how many have no room, by their titles."""
+    if stock.inner is not None:
+        return _laid_on_offcut(fixed, free, stock.inner, options)
     length, height = stock.usable
     spots = _spots(entries, free, length, height, options, stock.most, [_inside(one, stock) for one in fixed])
     placed, left_over = list(fixed), dict[str, int]()
@@ -111,6 +123,29 @@ def _laid(
         x, y = spot.x + stock.room[0], spot.y + stock.room[1]
         placed.append(_placed(entry, copy, spot.sheet, x, y, 90.0 if spot.quarter else 0.0, options, False))
     return placed, left_over
+
+
+def _laid_on_offcut(
+    fixed: list[LaidCopy], free: list[tuple[Entry, int]], inner: Region, options: RunOptions
+) -> tuple[list[LaidCopy], dict[str, int]]:
+    """The same on an offcut that is no rectangle."""
+    placed, left_over = list(fixed), dict[str, int]()
+    places = places_on(inner, free, [(one.kept, one.kept.bounds or one.box) for one in fixed], options)
+    for (entry, copy), place in zip(free, places, strict=True):
+        if place is None:
+            left_over[entry.title] = left_over.get(entry.title, 0) + 1
+            continue
+        turn, x, y = place
+        placed.append(_at(entry, copy, 0, Affine.turn(turn).then(Affine.move(x, y)), turn, options))
+    return placed, left_over
+
+
+def _at(entry: Entry, copy: int, sheet: int, by: Affine, turn: float, options: RunOptions) -> LaidCopy:
+    """A copy as `by` leads there from where the lower left corner of its box is at the origin."""
+    wide, high = size_taken(entry, options)
+    corners = [by.at(across, up) for across in (0.0, wide) for up in (0.0, high)]
+    x, y = (min(values) for values in zip(*corners, strict=True))
+    return _placed(entry, copy, sheet, x, y, turn % 360, options, False)
 
 
 def _into_hosts(
@@ -131,12 +166,8 @@ def _into_hosts(
 
 def _in_its_host(entry: Entry, copy: int, guest: Guest, host: LaidCopy, options: RunOptions) -> LaidCopy:
     of_host = local_map(host.entry, footprint_box(host.entry, options)).inverse.then(host.by)
-    wide, high = size_taken(entry, options)
     by = Affine.turn(guest.turn).then(Affine.move(guest.x, guest.y)).then(of_host)
-    corners = [by.at(across, up) for across in (0.0, wide) for up in (0.0, high)]
-    x, y = (min(values) for values in zip(*corners, strict=True))
-    laid = _placed(entry, copy, host.sheet, x, y, (guest.turn + host.turn) % 360, options, False)
-    return replace(laid, inside=True)
+    return replace(_at(entry, copy, host.sheet, by, guest.turn + host.turn, options), inside=True)
 
 
 def _spots(

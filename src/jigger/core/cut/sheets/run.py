@@ -8,10 +8,12 @@ from functools import cached_property
 
 from jigger.core.cut.lists.cutlist import RunOptions
 from jigger.core.cut.sheets.entry import FIELD_EDGE, Entry, Stock
+from jigger.core.cut.sheets.lines import boxed
 from jigger.core.cut.sheets.taking import size_taken
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.clearance import distance
-from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.leftover import lies_in
+from jigger.core.geometry.area.region import Region, intersection, union
 from jigger.core.geometry.boxes import Box, around
 from jigger.core.materials.rules import Material
 
@@ -155,8 +157,19 @@ class Run:
     @property
     def _taken(self) -> float:
         """mm² of the stock that are used up."""
+        if self.stock.outline is not None:
+            return self._used_of(self.stock.outline)
         left, bottom, right, top = self.field or (0.0, 0.0, self.length, self.stock.height)
         return (right - left) * (top - bottom)
+
+    def _used_of(self, outline: Region) -> float:
+        """Of an offcut: up to its last copy, as it is cut off there."""
+        return intersection(outline, boxed((0.0, 0.0, self.used(0), self.stock.height))).area if self.placed else 0.0
+
+    def cut_out(self, sheet: int) -> Region:
+        """What is gone of a sheet once it is cut: what is kept with its openings, and weed boxes."""
+        kept = union([one.kept for one in self.on(sheet)]).filled()
+        return union([kept, *(boxed(one.box) for one in self.on(sheet))]) if self.options.box == "items" else kept
 
     @property
     def cost(self) -> float:
@@ -177,7 +190,7 @@ class Run:
 
 def _clashes(run: Run) -> Iterable[Clash]:
     least = run.material.least_gap
-    room = run.stock.room
+    room, inner = run.stock.room, run.stock.inner
     by_sheet: dict[int, list[LaidCopy]] = {}
     for one in run.placed:
         by_sheet.setdefault(one.sheet, []).append(one)
@@ -185,7 +198,9 @@ def _clashes(run: Run) -> Iterable[Clash]:
         order = sorted(placed, key=lambda one: one.box[0])
         for i, one in enumerate(order):
             box = one.kept.bounds if _beyond(one.box, room) else None  # its marks and margins may lie beyond
-            if box and _beyond(box, room):
+            over = inner is not None and not lies_in(one.kept, inner, 1e-3)
+            if over or (box and _beyond(box, room)):
+                box = one.kept.bounds or one.box
                 yield Clash(one.entry.title, "", sheet, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), 0.0)
             for other in order[i + 1 :]:
                 if other.box[0] > one.box[2] + least:

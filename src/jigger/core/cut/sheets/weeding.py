@@ -27,7 +27,7 @@ def waste_of(run: Run, sheet: int = 0) -> list[Waste]:
     """
     placed = run.on(sheet)
     kept = union([one.kept for one in placed])
-    whole = boxed(run.box(sheet))
+    whole = boxed(run.box(sheet)) if run.stock.outline is None else run.stock.outline
     boxes = []
     if run.options.box == "items":
         boxes = [boxed(one.box) for one in placed]

@@ -17,6 +17,8 @@ from jigger.core.patience import breathe
 ACROSS = 24  # places that are tried along the longer side of a room
 CORNERS = 12  # of an outline that are looked at before all of it
 FAR = 1.02  # times the gap: arcs are chords
+SETTLED = 0.2  # mm
+ROUNDED = 1e-6  # mm: what lies on the edge of a room may be beyond it
 QUARTER = 6  # chords of a quarter circle
 
 
@@ -41,9 +43,11 @@ def _outline(shape: Region) -> Floats:
 
 
 @lru_cache(maxsize=512)
-def fit(room: Region, shape: Region, turns: tuple[float, ...]) -> tuple[float, float, float] | None:
+def fit(
+    room: Region, shape: Region, turns: tuple[float, ...], across: int = ACROSS
+) -> tuple[float, float, float] | None:
     """How a shape comes to lie within a room: turned about the origin by one of `turns`, degrees, and moved by x and y,
-    mm: of ACROSS places each way as far to the left as it goes, then down; None where it does not fit.
+    mm: of so many places `across` each way as far to the left as it goes, then down; None where it does not fit.
 
     Openings of the shape, and what lies between its pieces, count as its own.
     """
@@ -52,20 +56,21 @@ def fit(room: Region, shape: Region, turns: tuple[float, ...]) -> tuple[float, f
         breathe()
         turned = outline @ Affine.turn(turn).linear
         for part in room.geometry.geoms:
-            if (move := _moved_into(part, turned)) is not None:
+            if (move := _moved_into(part, turned, across)) is not None:
                 return turn, *move
     return None
 
 
-def _moved_into(room: Polygon, outline: Floats) -> tuple[float, float] | None:
+def _moved_into(room: Polygon, outline: Floats, across: int) -> tuple[float, float] | None:
     low, high = outline.min(axis=0), outline.max(axis=0)
     bounds = np.array(room.bounds).reshape(2, 2)
     free = (bounds[1] - bounds[0]) - (high - low)
     if (free < 0).any():
         return None
-    step = (bounds[1] - bounds[0]).max() / ACROSS
+    step = (bounds[1] - bounds[0]).max() / across
     xs, ys = (np.linspace(0.0, one, 2 * int(one / step / 2 + 1) + 1) for one in free)  # the middle is one of them
-    moves = np.array(np.meshgrid(xs, ys)).T.reshape(-1, 2) + bounds[0] - low
+    moves = np.array(np.meshgrid(xs, ys)).T.reshape(-1, 2)
+    moves = np.clip(moves, np.minimum(ROUNDED, free / 2), np.maximum(free - ROUNDED, free / 2)) + bounds[0] - low
     shapely.prepare(room)
     some = outline[:: max(1, len(outline) // CORNERS)]
     points = (some[None] + moves[:, None]).reshape(-1, 2)
@@ -74,6 +79,22 @@ def _moved_into(room: Polygon, outline: Floats) -> tuple[float, float] | None:
         if room.contains(Polygon(outline + move)):
             return float(move[0]), float(move[1])
     return None
+
+
+@lru_cache(maxsize=512)
+def settled(room: Region, shape: Region, place: tuple[float, float, float]) -> tuple[float, float, float]:
+    """A place that `fit` found, as far to the left and down as the shape goes from there, to a SETTLED mm."""
+    turn, x, y = place
+    outline = _outline(shape) @ Affine.turn(turn).linear
+    part = next(one for one in room.geometry.geoms if one.contains(Polygon(outline + np.array([x, y]))))
+    shapely.prepare(part)
+    step = max(part.bounds[2] - part.bounds[0], part.bounds[3] - part.bounds[1]) / ACROSS
+    while step > SETTLED:
+        for dx, dy in ((-step, 0.0), (0.0, -step)):
+            while part.contains(Polygon(outline + np.array([x + dx, y + dy]))):
+                x, y = x + dx, y + dy
+        step /= 2
+    return turn, x, y
 
 
 @lru_cache(maxsize=512)
