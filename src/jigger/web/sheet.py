@@ -373,6 +373,9 @@ def _verdict(run: Run | None, lost: list[ListedItem]) -> tuple[str, str, str]:
 
 def _too_near(run: Run) -> str:
     """What lies nearer than the material bears as it is asked for, in words."""
+    if run.options.marks and (bare := [x.entry.title for x in run.placed if x.entry.share and not x.entry.register]):
+        more = f" and {len(bare) - 1} more" if len(bare) > 1 else ""
+        return f"“{bare[0]}”{more}: no room for registration marks over or under it"
     options, strip, opening = run.options, run.material.least_strip, run.material.least_gap
     if options.gap < opening and len(run.placed) > 1:
         return f"a gap of {options.gap:g} mm between copies cannot be cut; {opening:g} mm is the narrowest opening"

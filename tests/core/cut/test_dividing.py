@@ -2,6 +2,7 @@
 
 import io
 import random
+from dataclasses import replace
 
 import numpy as np
 import pypdf
@@ -11,6 +12,8 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from jigger.core.cut.lists.cutlist import RunOptions, share_key
+from jigger.core.cut.sheets.aids import MARK as MARK_SIZE
+from jigger.core.cut.sheets.aids import PITCH, marks_beside
 from jigger.core.cut.sheets.dividing import shares_of
 from jigger.core.cut.sheets.entry import MAT, Entry, as_it_lies, stock_of
 from jigger.core.cut.sheets.placement import maps_of
@@ -21,10 +24,12 @@ from jigger.core.design.starters.plain import plain_lettering
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.boxes import around
 from jigger.core.joinery import shapes
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.workshop import Workshop
+from jigger.web.sheet import _too_near
 
 VINYL, STEEL = MATERIALS["outdoor-vinyl"], MATERIALS["mild-steel"]
 FONT = (FOLDER / "varela-round.ttf").read_bytes()
@@ -185,3 +190,57 @@ def test_a_map_larger_than_a_page_can_be_is_refused_in_words() -> None:
     assert not any(share.seams for share in one.shares), "plates meet end to end"
     with pytest.raises(CommandRefused, match="5080 mm"):
         write_true_map(one, FONT)
+
+
+@settings(max_examples=30)
+@given(st.integers(0, 10_000))
+def test_shares_of_all_layers_have_the_same_registration_marks(seed: int) -> None:
+    """Two layers of a design, divided each in its own way: where shares of both lie, marks of both lie on each other."""
+    chance = random.Random(seed)
+    row = [box(x, 0, 30, chance.uniform(60, 90), f"t{x}") for x in range(0, 900, 45)]
+    under = [box(x - 4, -5, chance.uniform(30, 42), 100, f"u{x}") for x in range(0, 900, 45)]
+    layers = [entry(union(some), {n: ("l", "p", "line 0", f"word {i // 3}", n) for i, n in enumerate(names)})
+              for some, names in ((row, [f"t{x}" for x in range(0, 900, 45)]), (under, [f"u{x}" for x in range(0, 900, 45)]))]  # fmt: skip
+    page = around(one.kept.bounds for one in layers)
+    layers = [replace(one, page=page) for one in layers]
+    options = RunOptions(divide="groups", marks=True, width=200.0, length=chance.uniform(180, 420))
+    stock = stock_of(VINYL, options)
+    places = []
+    for layer in layers:
+        shares = shares_of(layer, options, stock)
+        assert len(shares) > 1
+        here = []
+        for share in shares:
+            left, _, right, _ = share.kept.bounds
+            boxes = [mark.extent for mark in marks_beside(share, options)]
+            _, low_most, _, top_most = around((share.kept.bounds, *boxes))
+            assert top_most - low_most <= stock.usable[1] + 1e-6
+            assert all(
+                left <= low and high <= right and not page[1] <= bottom <= page[3] for low, bottom, high, _ in boxes
+            )
+            if right - left > PITCH + MARK_SIZE:
+                assert len(boxes) >= 2, "wide enough, and bare"
+            here += [(share, tuple(np.round(one, 6))) for one in boxes]
+        places.append(here)
+    for _, mark in places[0]:
+        for other in {other for other, _ in places[1]}:
+            if other.kept.bounds[0] <= mark[0] and mark[2] <= other.kept.bounds[2]:
+                assert (other, mark) in places[1], "one layer has it there, the other not"
+
+
+def test_marks_never_part_a_letter_and_shares_without_them_are_told_apart() -> None:
+    """Letters as high as the roll: there is no room over or under them."""
+    names = [f"t{x}" for x in range(0, 600, 45)]
+    families = {n: ("l", "p", "line 0", f"word {i}", n) for i, n in enumerate(names)}
+    tall = entry(union([box(x, 0, 30, 160, f"t{x}") for x in range(0, 600, 45)]), families)
+    asked = RunOptions(divide="groups", marks=True, width=200.0, length=300.0)
+    usable = stock_of(VINYL, asked).usable
+    shares = shares_of(tall, asked, stock_of(VINYL, asked))
+    assert len(shares) > 1 and sum(len(one.kept.polygons()) for one in shares) == len(names)
+    assert not any(one.register for one in shares) and all(fits(one.kept, usable) for one in shares)
+    tiled = asked.model_copy(update={"divide": "tiles"})
+    assert all(one.register for one in shares_of(tall, tiled, stock_of(VINYL, tiled)))
+    run = plan([tall], {tall.key: asked})[0]
+    assert "no room for registration marks" in _too_near(run)
+    whole = shares_of(tall, asked.model_copy(update={"divide": "none"}), stock_of(VINYL, asked))
+    assert len(whole) == 1 and len(marks_beside(whole[0], asked)) == 2

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from itertools import pairwise
 from weakref import WeakKeyDictionary
 
@@ -15,6 +16,8 @@ from jigger.core.geometry.boxes import Box, grown, middle
 from jigger.core.geometry.curves.curves import Curves, Floats
 from jigger.core.materials.rules import Material
 
+PITCH = 60.0  # mm between registration marks of shares
+CLEAR = 2.0  # mm between marks of shares
 MARK, BESIDE = 8.0, 6.0  # mm: a mark, and how far beside the design or the item it lies
 SHORTEST = 15.0  # mm: weed lines that would be shorter part no waste worth parting
 COARSE = 0.2  # mm: how true outlines are that weed lines keep away from
@@ -32,6 +35,19 @@ def marks_of(page: Box) -> list[Curves]:
     return [square(left - beside, y, MARK), triangle(right + beside, y, MARK)]
 
 
+def share_marks(page: Box, share: Box) -> list[Curves]:
+    """Marks beside a share of a divided design, squares under its common box and triangles over it, every PITCH mm from
+    its middle: those that a share has room for between its own sides. Shares of other layers, however these are
+    divided, have the same ones.
+    """
+    (middle_x, _), beside = middle(page), BESIDE + MARK / 2
+    first = math.ceil((share[0] + MARK / 2 - middle_x) / PITCH)
+    last = math.floor((share[2] - MARK / 2 - middle_x) / PITCH)
+    places = [middle_x + PITCH * number for number in range(first, last + 1)]
+    rows = ((square, page[1] - beside), (triangle, page[3] + beside))
+    return [mark(x, y, MARK) for x in places for mark, y in rows]
+
+
 def centre_marks(box: Box, near: float = BESIDE) -> list[Curves]:
     """Four lines beside an item that point at its centre, from the middles of its sides, `near` mm from them."""
     left, bottom, right, top = box
@@ -45,16 +61,22 @@ def centre_marks(box: Box, near: float = BESIDE) -> list[Curves]:
 
 def marks_beside(entry: Entry, options: RunOptions) -> list[Curves]:
     """All that a copy of an entry has beside it, in its design's coordinates: those of its seams, those of its design
-    where all of it is here, those that point at its centre.
+    or of a share of that, those that point at its centre.
     """
     if entry.aid:
         return []
     marks = list(entry.seams)
-    if options.marks and not entry.share:
-        marks += marks_of(entry.page)
+    others = (entry.register if entry.share else marks_of(entry.page)) if options.marks else []
+    centres: list[Curves] = []
     if options.centres and entry.kept.bounds:
-        marks += centre_marks(entry.kept.bounds, BESIDE if len(marks) == len(entry.seams) else 2 * BESIDE + MARK)
-    return marks
+        centres = centre_marks(entry.kept.bounds, 2 * BESIDE + MARK if options.marks and not entry.share else BESIDE)
+    boxes = [box for mark in centres if (box := mark.extent)]
+    marks += [one for one in others if not any(_meet(grown(box, CLEAR), one.extent) for box in boxes)]
+    return marks + centres
+
+
+def _meet(a: Box, b: Box | None) -> bool:
+    return b is not None and a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3]
 
 
 def weed_lines(outlines: list[Floats], whole: Box, apart: float) -> list[Curves]:

@@ -9,12 +9,13 @@ from itertools import pairwise
 from weakref import WeakKeyDictionary
 
 from jigger.core.cut.lists.cutlist import RunOptions, share_key
-from jigger.core.cut.sheets.aids import BESIDE, MARK
+from jigger.core.cut.sheets.aids import BESIDE, MARK, share_marks
 from jigger.core.cut.sheets.entry import Entry, Stock
 from jigger.core.cut.sheets.tiling import Tile, tiles_of
 from jigger.core.design.model.families import is_letter
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.boxes import Box, around
+from jigger.core.geometry.curves.curves import Curves
 
 SLACK = 1e-6  # mm: rounding when a share just fits
 MOST_SHARES = 200  # of one item
@@ -47,11 +48,12 @@ def shares_of(entry: Entry, options: RunOptions, stock: Stock) -> list[Entry]:
     taken = 2 * (options.box_margin if options.box == "items" else 0.0) + (
         2 * (BESIDE + MARK) if options.centres else 0.0
     )
-    room = stock.usable[0] - taken, stock.usable[1] - taken
+    whole = stock.usable[0] - taken, stock.usable[1] - taken
     turned = options.turns == "quarter"
     box = entry.kept.bounds
-    if options.divide == "none" or box is None or _fits(box, room, turned) or min(room) <= 0:
+    if options.divide == "none" or box is None or _fits(box, whole, turned) or min(whole) <= 0:
         return [entry]
+    room = _beside_marks(entry, options, whole, turned)
     overlap = options.overlap if entry.material.process == "knife" else 0.0
     clear = max(entry.material.least_strip, entry.material.least_gap)
     asked = options.divide, room, turned, overlap, clear
@@ -65,9 +67,33 @@ def shares_of(entry: Entry, options: RunOptions, stock: Stock) -> list[Entry]:
         replace(
             entry, item=share_key(entry.item, number), share=number, title=f"{entry.title}, {number} of {len(found)}",
             kept=tile.kept, page=tile.kept.bounds or entry.page, seams=tile.marks,
+            register=_registered(entry.page, tile, whole, turned) if options.marks else (),
         )
         for number, tile in enumerate(found, start=1)
     ]  # fmt: skip
+
+
+def _beside_marks(entry: Entry, options: RunOptions, whole: Room, turned: bool) -> Room:
+    """What is left for shares beside their registration marks; all of it where these would part a letter."""
+    room = whole[0], whole[1] - 2 * (BESIDE + MARK)
+    if not options.marks or room[1] <= 0:
+        return whole
+    units = units_of(entry.kept, entry.families) if options.divide == "groups" else []
+    parted = any(_fits(unit.box, whole, turned) and not _fits(unit.box, room, turned) for unit in units)
+    return whole if parted else room
+
+
+def _registered(page: Box, tile: Tile, room: Room, turned: bool) -> tuple[Curves, ...]:
+    """The marks over and under a share of a design, those of both sides or of one that it still fits its stock with."""
+    own = around((tile.kept.bounds, *(mark.extent for mark in tile.marks)))
+    if own is None or tile.kept.bounds is None:
+        return ()
+    marks = share_marks(page, tile.kept.bounds)
+    for some in (marks, marks[::2], marks[1::2]):
+        box = around((own, *(mark.extent for mark in some)))
+        if box and _fits(box, room, turned):
+            return tuple(some)
+    return ()
 
 
 def _tiles(entry: Entry, divide: str, room: Room, turned: bool, overlap: float, clear: float) -> list[Tile]:

@@ -25,7 +25,8 @@ class Entry:
     `page`: the box of all layers of its design, which marks of all of them lie beside; `frame`: what its place in the
     work is measured from, its surface or that box. `families`: of each letter and part the way to it, see families_of.
     `aid`: it is of no design, but of the run itself. `share`: which share of the item it is, 0 for all of it; `seams`:
-    marks cut beside it that its neighbours have too.
+    marks cut beside it that its neighbours have too; `register`: marks that shares of other layers have at the same
+    places of the design.
     """
 
     item: str
@@ -41,6 +42,7 @@ class Entry:
     share: int = 0
     aid: bool = False
     seams: tuple[Curves, ...] = ()
+    register: tuple[Curves, ...] = ()
 
     @property
     def listed(self) -> str:
