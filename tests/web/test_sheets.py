@@ -355,5 +355,9 @@ def test_two_materials_share_a_mat_and_go_out_as_one(client: TestClient) -> None
     edit(client, listed, do="lay out", run=second, form="")
     runs = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
     assert not any(run.mates for run in runs) and runs[0].stock.form == "roll"
+    edit(client, listed, do="lay out", run=second, form=f"with {first}")
+    edit(client, listed, do="lay out", run=first, form="")
+    runs = here.cut_lists.laid_out(here.cut_lists.open(listed).list).runs
+    assert not any(run.mates for run in runs) and runs[0].stock.form == "roll", "its mat is no more"
     itself = edit(client, listed, do="lay out", run=second, form=f"with {second}")
     assert itself.status_code == 422 and "lies on already" in itself.text

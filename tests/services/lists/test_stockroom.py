@@ -147,6 +147,8 @@ def test_a_job_takes_all_but_what_it_leaves_once_it_is_cut(house: House) -> None
     assert all(words.startswith("Taken off the stock") and "of it kept" in words for words in said)
     others = [x for x in room.listed("oiled-card").values() if not x.offcut]
     assert sum(x.count for x in others) == 3 - run.sheets
+    small = room.put_in(plate_of(width=60.0))
+    assert "cut smaller since" in room.taken(small.id, 50.0, asked[0]) and room.piece(small.id) == small
     lists.edit(one, {"do": "lay out", "run": key, "values": {"rest": "straight"}})
     assert room.rest_of(lists.laid_out(lists.open(one).list).run(key), 0) == ""
 

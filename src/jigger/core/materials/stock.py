@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from functools import lru_cache
 from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
@@ -14,10 +15,10 @@ from jigger.core.geometry.area.region import EMPTY, Region, intersection
 from jigger.core.materials.rules import Length, StockForm
 
 LEAST = 50.0  # mm: shorter rests are not kept
-MOST_POINTS = 2000  # of one ring
+MOST_POINTS = 20_000  # of one ring
 CLEAR = 2.0  # mm round what was cut that a rest does not hold
 STRAIGHT = 0.995  # of its box: an outline that fills so much of it is a rectangle
-Rings = Annotated[list[list[tuple[float, float]]], Field(max_length=200)]
+Rings = Annotated[list[list[tuple[float, float]]], Field(max_length=2000)]
 
 
 class StockPiece(BaseModel):
@@ -85,7 +86,9 @@ class StockPiece(BaseModel):
     @property
     def area(self) -> Region:
         """One of them, from its corner."""
-        return of_rings(self.outline) if self.outline else _rectangle(0.0, self.width, self.length)
+        if self.outline:
+            return _drawn(tuple(tuple(ring) for ring in self.outline))
+        return _rectangle(0.0, self.width, self.length)
 
     def rests(self, cut: Region) -> list[StockPiece]:
         """What is left of one of them, as it is left, after an area was cut out of it: the pieces that are large enough
@@ -120,6 +123,11 @@ class StockPiece(BaseModel):
                 "width": wide, "length": high, "outline": outline, "count": 1, "offcut": True, "low": 0.0,
             }))  # fmt: skip
         return found
+
+
+@lru_cache(maxsize=64)  # what lies on it is found anew for each edit of a list
+def _drawn(rings: tuple[tuple[tuple[float, float], ...], ...]) -> Region:
+    return of_rings(rings)
 
 
 def _rectangle(left: float, right: float, high: float) -> Region:

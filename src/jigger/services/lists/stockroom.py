@@ -12,6 +12,7 @@ from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.supplies.shop import Kept
 
+CLOSEST, TRIED = 0.7, 3  # of what boxes take up, true to shape at best; offcuts that are tried for a run
 LEFT = {"width", "length", "outline"}  # what a rest is kept by
 
 
@@ -67,9 +68,8 @@ class StockRoom:
             return None
         colours = {run.colour, *([""] if run.colour == run.material.colour else [])}
         offcuts = [x for x in self.listed(run.material.id).values() if x.offcut and x.colour in colours]
-        for one in sorted(offcuts, key=lambda x: x.area.area):
-            if one.area.area < sum(x.entry.kept.area for x in run.placed):
-                continue
+        large = [one for one in offcuts if one.area.area > CLOSEST * run.stock_needed]
+        for one in sorted(large, key=lambda x: x.area.area)[:TRIED]:
             stock = replace(run.stock, length=one.width, height=one.length, sheets=1,
                             outline=one.area if one.outline else None)  # fmt: skip
             laid = on_other_stock(run, stock)
@@ -105,6 +105,8 @@ class StockRoom:
             if rest:
                 of_it = {**piece.model_dump(), "count": 1, "offcut": True, "low": 0.0}
                 rests = [read_piece({**of_it, **one}) for one in json.loads(rest)]
+                if sum(one.area.area for one in rests) > piece.area.area:
+                    raise CommandRefused(piece.title.capitalize(), "it was cut smaller since the job was lined up")
                 self._replace(piece, piece.replaced(rests))
                 kept = f"{len(rests)} {'offcut' if len(rests) == 1 else 'offcuts'}" if rests else "nothing"
                 return f"Taken off the stock: {piece.title}; {kept} of it kept."

@@ -138,6 +138,9 @@ class LayOut(ListEdit):
     def _change(self, one: CutList) -> None:
         before = one.runs.get(self.run, RunOptions()).model_dump()
         one.runs[self.run] = valid({"name": "x", "runs": {"x": {**before, **self.values}}}).runs["x"]
+        if self.values.get("form") == "":  # off its mat, which others lay on
+            for other in one.runs.values():
+                other.mat = "" if other.mat == self.run else other.mat
         if one.runs[self.run].mat == self.run:
             raise CommandRefused("Cut on", "this is the mat that it lies on already")
 

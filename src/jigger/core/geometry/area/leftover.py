@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -48,6 +49,7 @@ def of_rings(rings: Sequence[Sequence[Sequence[float]]]) -> Region:
     return Region.polygon("offcut", np.array(rings[0], float), [np.array(ring, float) for ring in rings[1:]])
 
 
+@lru_cache(maxsize=64)
 def within(area: Region, edge: float) -> Region:
     """What is at least `edge` mm inside of an area."""
     return Region(as_polygons(area.geometry.buffer(-edge, join_style="mitre")))
