@@ -24,6 +24,7 @@ from jigger.core.machines.setting import CutSetting
 from jigger.core.machines.tooling import SHIPPED_TOOLING, Tooling
 from jigger.core.materials.presets import MATERIALS
 from jigger.services.lists.runs import machine_of, run_path
+from tests.core.cut.test_offcuts import L_SHAPE
 from tests.core.cut.test_plan import disc, entry, rectangle, ring
 from tests.zoo import hpgl_polygons
 
@@ -190,3 +191,36 @@ def test_whatever_lies_free_of_fields_lies_in_a_room(
     free = free & shapely.box(low, low, MAT[0] - low, MAT[1] - low)
     if free.area and free.intersection(covered).area < 1e-6:
         assert any(room.buffer(1e-6).contains(free) for room in found)
+
+
+@settings(max_examples=60)
+@given(st.integers(0, 10_000))
+def test_whatever_is_asked_of_runs_together_everything_is_laid_once_or_left_over(seed: int) -> None:
+    """Mats of mats, fields anywhere, offcuts, copies put beyond them: nothing is lost, figures stay what they are."""
+    chance = random.Random(seed)
+    entries = [
+        entry(chance.choice([rectangle(chance.uniform(2, 400), chance.uniform(2, 400)), disc(chance.uniform(3, 200))]),
+              chance.choice([1, 2, 5, 20]), f"i{number}", chance.choice([VINYL, WINDOW, STEEL]), chance.choice([GOLD, RED]))
+        for number in range(chance.randint(1, 5))
+    ]  # fmt: skip
+    asked, offcuts = {}, {}
+    keys = list(dict.fromkeys(one.key for one in entries))
+    for key in keys:
+        asked[key] = RunOptions(
+            layout=chance.choice(["close", "rows", "nested"]), gap=chance.choice([0.0, 6.0]), mat=chance.choice(["", *keys]),
+            box=chance.choice(["none", "items"]), divide=chance.choice(["none", "groups", "tiles"]), width=450.0,
+            length=320.0, marks=chance.random() < 0.4, patch=chance.random() < 0.3,
+            field=chance.choice([None, None, (chance.uniform(-20, 250), chance.uniform(-20, 250), 200.0, 90.0)]),
+        )  # fmt: skip
+        if chance.random() < 0.3:
+            offcuts[key] = L_SHAPE
+    hand = [PutCopy(item=one.item, copy_=0, x=chance.uniform(-300, 400), y=chance.uniform(-50, 300)) for one in entries
+            if chance.random() < 0.3]  # fmt: skip
+    for run in plan(entries, asked, hand, None, offcuts):
+        assert len(run.placed) + sum(run.left_over.values()) == sum(one.copies for one in run.entries)
+        assert len({(one.entry.item, one.copy) for one in run.placed}) == len(run.placed)
+        assert 0 <= run.waste <= 1 and run.cost >= 0 and (not run.mates or run.sheets <= 1)
+        assert run.field is None or (run.field[0] <= run.field[2] and run.field[1] <= run.field[3])
+        for sheet in range(run.sheets):
+            if run.on(sheet):
+                assert page_of_run(run, sheet).layers and waste_of(run, sheet) is not None

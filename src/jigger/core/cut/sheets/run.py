@@ -106,7 +106,8 @@ class Run:
         box = around(one.box for one in self.placed)
         if box is None:
             return None
-        return whole[0], whole[1], min(box[2] + FIELD_EDGE, whole[2]), min(box[3] + FIELD_EDGE, whole[3])
+        left, bottom, right, top = whole
+        return left, bottom, max(min(box[2] + FIELD_EDGE, right), left), max(min(box[3] + FIELD_EDGE, top), bottom)
 
     @property
     def stock_needed(self) -> float:
@@ -135,7 +136,7 @@ class Run:
     def used(self, sheet: int) -> float:
         """How much of a sheet's length is used, mm: up to the last box, and the edge after it."""
         boxes = [one.box[2] for one in self.on(sheet)]
-        return min(max(boxes) + self.stock.edge, self.stock.length) if boxes else 0.0
+        return min(max(*boxes, -self.stock.edge) + self.stock.edge, self.stock.length) if boxes else 0.0
 
     def box(self, sheet: int) -> Box:
         """What of a sheet is there to be cut: of a roll as much as is used, of a mat that is shared its field."""
@@ -178,9 +179,9 @@ class Run:
 
     @cached_property
     def waste(self) -> float:
-        """The share of what is used up that is not kept, 0 to 1."""
+        """The share of what is used up that is not kept, 0 to 1; 0 where copies lie beyond what there is."""
         kept = sum(one.entry.kept.area for one in self.placed)
-        return 1 - kept / self._taken if self._taken else 0.0
+        return max(1 - kept / self._taken, 0.0) if self._taken else 0.0
 
     @cached_property
     def clashes(self) -> tuple[Clash, ...]:
