@@ -73,6 +73,20 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
         (name,) = [name for name in archive.namelist() if name.endswith(".svg")]
         drawn = svg_polygons(archive.read(name).decode())
     assert drawn.area > 6 * 0.99 * runs()[0].placed[0].entry.kept.area
+
+    stencil = {"text": "A", "height_mm": "30", "material": "stencil-film-019"}
+    bench.house.cut_lists.gather(identity, bench.house.designs.create("stencil-plate", stencil), [], 1)
+    page.goto(f"{bench.address}/cut-lists/{identity}")
+    bench.shows(10)
+    page.locator(".run-card .choose").nth(1).click()
+    page.wait_for_url("**stencil-film*")
+    page.locator("#o-form").select_option(f"with {runs()[0].key}")
+    bench.shows(11)
+    expect(page.locator(".mat-field")).to_have_count(2)
+    page.locator(".mat-field").first.locator("> rect").click()  # the other one's
+    page.wait_for_url("**outdoor-vinyl*")
+    expect(page.locator("#recipe")).to_have_attribute("data-run", runs()[0].key)
+    assert [len(run.placed) for run in runs()] == [6, 1] and all(run.mates for run in runs())
     page.get_by_text("Send to the plotter").click()
     page.wait_for_url("**/queue")
     expect(page.get_by_text("Off the machine")).to_be_visible(timeout=60_000)

@@ -13,6 +13,9 @@
     remove: () => Boolean(document.getElementById("let-go")) && (document.getElementById("let-go").click(), true),
   });
 
+  // A field of another material on the same mat: tapped its run is shown.
+  Hands.add({at: ".mat-field:not(.on)", stays: true, drop: async () => {}, tap: ({dataset: {run}}) => location.assign(`?${new URLSearchParams({run})}`)});
+
   // Weeding: what was pulled fades; on the tape it goes the other way round.
   let pulled = 0;
   const wastes = () => [...document.querySelectorAll(".waste")];
