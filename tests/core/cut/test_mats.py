@@ -29,6 +29,7 @@ from tests.core.cut.test_plan import disc, entry, rectangle, ring
 from tests.zoo import hpgl_polygons
 
 VINYL, WINDOW, STEEL, HEAT = (MATERIALS[x] for x in ("outdoor-vinyl", "window-film", "mild-steel", "heat-film"))
+CARD = MATERIALS["oiled-card"]
 GOLD, GREEN, RED = "#e8c25a", "#12493f", "#8c2f23"
 
 
@@ -111,6 +112,10 @@ def test_only_what_a_knife_cuts_lies_beside_others() -> None:
     plate, film = entry(rectangle(50, 50), 1, "a", STEEL, GOLD), entry(disc(30), 2, "b", VINYL, GREEN)
     steel, vinyl = plan([plate, film], {plate.key: RunOptions(), film.key: RunOptions(mat=plate.key)})
     assert not steel.mates and not vinyl.mates and vinyl.stock.form == "roll" and steel.stock.form == STEEL.stock
+    card = entry(rectangle(40, 40), 1, "c", CARD, RED)
+    on_hand = RunOptions(stock="s1", width=280.0, length=260.0)
+    host, guest = plan([card, film], {card.key: on_hand, film.key: RunOptions(mat=card.key)})
+    assert host.options.stock == "" and guest.stock.length == host.stock.length == 280.0 and guest.placed
     gone = plan([film], {film.key: RunOptions(mat=plate.key, form="mat")})
     assert not gone[0].mates and gone[0].stock.form == "mat", "what it lay beside is off the list"
 
@@ -119,7 +124,8 @@ def test_who_lies_on_whose_mat_never_goes_round_in_a_circle() -> None:
     a, b, c = (entry(disc(30), 1, item, colour=colour) for item, colour in zip("abc", (GOLD, GREEN, RED), strict=True))
     chain = plan([a, b, c], {a.key: RunOptions(), b.key: RunOptions(mat=a.key), c.key: RunOptions(mat=b.key)})
     assert all([one.key for one in run.mates] == [a.key, b.key, c.key] for run in chain)
-    assert [run.leads for run in chain] == [True, False, False] and chain[2].lead.key == a.key
+    assert [run.leads for run in chain] == [True, False, False] and chain[2].lead(0).key == a.key
+    assert chain[0].only(["c"]).lead(0).key == c.key and not chain[0].only(["c"]).placed
     circle = plan([a, b, c], {a.key: RunOptions(mat=b.key), b.key: RunOptions(mat=a.key), c.key: RunOptions()})
     assert not any(run.mates for run in circle) and all(len(run.placed) == 1 for run in circle)
 

@@ -30,7 +30,7 @@ def line_up_sheets(
     nothing off the stock, as others may still be cut beside them. Raises CommandRefused where a sheet has nothing on
     it, or no connected machine cuts it.
     """
-    sheets = [(run.lead, number) for run, number in sheets]
+    sheets = [(run.lead(number), number) for run, number in sheets]
     stations = [station_for(queue.stations, tooling, run.material, run.options.machine, pen) for run, _ in sheets]
     paths = [
         run_path(run, number, tooling, station.language)
@@ -42,7 +42,7 @@ def line_up_sheets(
     for (run, number), station, path, first in zip(sheets, stations, paths, firsts, strict=True):
         item = opened.list.item(first)
         title = opened.list.name + (f", {number + 1} of {run.sheets}" if run.sheets > 1 else "")
-        others = [f"with {one.title}" for one in run.mates[1:] if one.on(number)]
+        others = [f"with {one.title}" for one in run.mates if one.key != run.key and one.on(number)]
         mirrored = ["mirrored"] if any(one.mirrored for one in run.cut_together) else []
         words = ", ".join([*(["some items"] if some else []), *others, *mirrored])
         stock = "" if some or run.options.form else run.options.stock

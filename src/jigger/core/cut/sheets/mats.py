@@ -24,9 +24,12 @@ def on_mats(materials: Mapping[str, Material], options: Mapping[str, RunOptions]
     found = {}
     for key, one in options.items():
         mat = hosts[key] if hosts[key] != key else ""
-        off_a_roll = (mat or key in shared) and materials[key].stock == "roll" and one.form != "mat"
-        laid = {"form": "mat", "stock": "", "width": None, "length": None, "sheets": None} if off_a_roll else {}
-        found[key] = one.model_copy(update={"mat": mat, **laid})
+        update: dict[str, object] = {"mat": mat}
+        if mat or key in shared:
+            update["stock"] = ""  # a piece on hand is not what a field is cut from
+            if materials[key].stock == "roll" and one.form != "mat":
+                update.update(form="mat", width=None, length=None, sheets=None)
+        found[key] = one.model_copy(update=update)
     return found
 
 

@@ -75,10 +75,10 @@ class Run:
         """Whether its sheets are cut by themselves: of runs that share a mat the first one stands for all."""
         return not self.mates or self.mates[0].key == self.key
 
-    @property
-    def lead(self) -> Run:
-        """The run that stands for all that is cut together with it."""
-        return self if self.leads else replace(self.mates[0], mates=self.mates)
+    def lead(self, sheet: int) -> Run:
+        """The run that stands for all that is cut together on a sheet: the first of them that has something on it."""
+        first = next((one for one in self.cut_together if one.on(sheet)), self)
+        return replace(first, mates=self.mates)
 
     @property
     def cut_together(self) -> tuple[Run, ...]:
