@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
@@ -39,7 +39,6 @@ def test_rings_solids_and_inlines(name: str, gap: float, line: float) -> None:
     assert alike(picture(outlined(region, "ring", "astride", [line])), astride)
 
 
-@settings(max_examples=60)
 @given(DRAWN, st.sampled_from([0.8, 2.0]), st.sampled_from([0.7, 1.6]))
 def test_rings_solids_and_inlines_of_areas_drawn_by_lot(region: Region, gap: float, line: float) -> None:
     """As the geometry library has them, whatever necks and notches they have."""
