@@ -14,7 +14,8 @@ from jigger.core.geometry.boxes import Box
 
 INSIDE = 0.5  # mm that an outline lies within what is left, so that it may be simplified and rounded
 SIMPLER = 0.4  # mm
-CELLS = 96  # along the longer side, where the largest rectangle is looked for
+SQUARE = 1.5  # times half the least width: how far corners reach, which is what those of a plate need
+CELLS = 64  # each way, where the largest rectangle is looked for
 
 Ring = list[tuple[float, float]]
 
@@ -24,7 +25,7 @@ def leftover(whole: Region, cut: Region, apart: float, least: float) -> list[Reg
     each lies within what is really left.
     """
     rest = whole.geometry.difference(cut.geometry.buffer(apart, quad_segs=4))
-    wide = rest.buffer(-least / 2, join_style="mitre").buffer(least / 2, join_style="mitre")
+    wide = rest.buffer(-least / 2).buffer(least / 2, join_style="mitre", mitre_limit=SQUARE)
     wide = wide.intersection(whole.geometry.difference(cut.geometry.buffer(apart + INSIDE, quad_segs=4)))
     found = [_simpler(part, rest) for part in as_polygons(wide).geoms]
     kept = [Region(as_polygons(part)) for part in found if not part.buffer(-least / 2.2).is_empty]
@@ -61,15 +62,19 @@ def lies_in(area: Region, room: Region, slack: float) -> bool:
 
 
 def largest_rectangle(area: Region) -> Box | None:
-    """The largest upright rectangle within an area, but for the size of CELLS; None where there is none (largest
-    rectangle under a histogram, row by row of a grid of cells).
+    """The largest upright rectangle within an area, between its corners and CELLS lines each way; None where there is
+    none (largest rectangle under a histogram, row by row of the cells).
     """
     bounds = area.bounds
     if bounds is None:
         return None
-    left, bottom, right, top = bounds
-    step = max(right - left, top - bottom) / CELLS
-    xs, ys = (np.append(np.arange(low, high - step / 2, step), high) for low, high in ((left, right), (bottom, top)))
+    corners = area.vertices()
+    if len(corners) > CELLS:
+        corners = corners[:: len(corners) // CELLS + 1]
+    xs, ys = (
+        np.unique(np.concatenate([np.linspace(bounds[side], bounds[side + 2], CELLS + 1), corners[:, side]]).round(6))
+        for side in (0, 1)
+    )
     cells = shapely.box(*np.meshgrid(xs[:-1], ys[:-1]), *np.meshgrid(xs[1:], ys[1:]))
     room = area.geometry.buffer(1e-6)
     shapely.prepare(room)
