@@ -336,6 +336,11 @@ def test_two_materials_share_a_mat_and_go_out_as_one(client: TestClient) -> None
     assert page.count('class="mat-field') == 2 and "Its field on the mat" in page
     files = {client.get(f"/cut-lists/{listed}/export.svg?run={quote(key)}").content for key in (first, second)}
     assert len(files) == 1
+    names = {
+        client.get(f"/cut-lists/{listed}/export.svg?run={quote(key)}").headers["content-disposition"]
+        for key in (first, second)
+    }
+    assert len(names) == 1 and "and%201%20more" in names.pop(), "the same file is named the same"
     names = zipfile.ZipFile(io.BytesIO(client.get(f"/cut-lists/{listed}/job.zip").content)).namelist()
     assert sum(name.endswith(".svg") for name in names) == len(runs) - 1
     said = "".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(

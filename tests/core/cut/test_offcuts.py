@@ -3,6 +3,7 @@
 import random
 from itertools import combinations
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -75,6 +76,18 @@ def test_what_is_put_by_hand_beyond_it_is_told_and_others_keep_clear_of_it() -> 
     assert not run.clashes and min(
         one.kept.geometry.distance(other.kept.geometry) for one in run.placed for other in run.placed if one is not other
     ) >= 6.0 - 5e-3  # fmt: skip
+
+
+@pytest.mark.parametrize("aids", [{"box": "items", "box_margin": 6.0}, {"marks": True}])
+@pytest.mark.parametrize("turn", [0.0, 90.0])
+def test_what_is_put_by_hand_keeps_its_weed_box_and_marks_to_itself(aids: dict[str, object], turn: float) -> None:
+    here = PutCopy(item="a", copy_=0, x=12.0, y=14.0, turn=turn)
+    for material in (CARD, MATERIALS["heat-film"].model_copy(update={"stock": "mat", "edge": CARD.edge})):
+        one = entry(Region.polygon("p", np.array([[0, 0], [60, 0], [0, 30.0]])), 6, "a", material)
+        run = laid(L_SHAPE, one, by_hand=(here,), gap=4.0, **aids)
+        assert not run.clashes and len(run.placed) > 2
+        (held,) = [shapely.box(*copy.box) for copy in run.placed if copy.held]
+        assert all(held.distance(copy.kept.geometry) >= 4.0 - 5e-3 for copy in run.placed if not copy.held)
 
 
 def test_the_file_cuts_within_it() -> None:

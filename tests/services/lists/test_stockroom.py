@@ -132,6 +132,9 @@ def test_what_a_job_leaves_is_kept_as_it_is_left_and_cut_from_again(house: House
     again = lists.laid_out(lists.open(one).list).run(key)
     assert len(again.placed) == 3 and not again.clashes and again.stock.outline is not None
     assert all(rest.area.geometry.contains(copy.kept.geometry) for copy in again.placed)
+    with pytest.raises(CommandRefused, match="everything lies so already"):
+        house.nests.begin(one, key, 1.0)
+    assert not room.low_after(again) and room.piece(rest.id).low == 0
     lists.book(one, key)
     after = sum(x.area.area for x in room.listed("oiled-card").values() if x.offcut)
     assert after < left - gone.area
@@ -142,6 +145,8 @@ def test_a_job_takes_all_but_what_it_leaves_once_it_is_cut(house: House) -> None
     one, key, piece = plates_on(house, 60, count=3)
     run = lists.laid_out(lists.open(one).list).run(key)
     assert run.sheets > 1
+    low = room.change(piece.id, {"low": 3.0})
+    assert [x.count for x in room.low_after(run)] == ([3 - run.sheets] if run.sheets < 3 else []) and not low.is_low
     asked = [room.rest_of(run, sheet) for sheet in range(run.sheets)]
     said = [room.taken(piece.id, run.used(sheet), rest) for sheet, rest in enumerate(asked)]
     assert all(words.startswith("Taken off the stock") and "of it kept" in words for words in said)
@@ -188,6 +193,13 @@ def test_the_smallest_offcut_that_holds_all_of_a_run_is_offered(house: House) ->
     assert room.offcut_for(run) == small
     room.put_in({**plate_of(width=wide, length=high - 1), "offcut": True, "colour": "#000001"})
     assert room.offcut_for(run) == small, "of another colour"
+    corner = room.put_in(
+        {
+            **plate_of(width=wide, length=high - 2, outline=[[(0, 0), (wide, 0), (wide, high - 2), (0, high - 3)]]),
+            "offcut": True,
+        }
+    )
+    assert room.offcut_for(run) == corner, "smaller still, and no rectangle"
     lists.edit(one, {"do": "lay out", "run": key, "values": {"stock": small.id}})
     laid = lists.laid_out(lists.open(one).list).run(key)
     assert not laid.left_over and room.offcut_for(laid) is None

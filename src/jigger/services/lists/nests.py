@@ -45,6 +45,8 @@ class Nests:
     def begin(self, identity: str, key: str, seconds: float = SECONDS) -> None:
         """Look for a close layout of a run of a list. Raises CommandRefused where that cannot be done."""
         run = self._lists.laid_out(self._lists.open(identity).list).run(key)
+        if run.stock.outline is not None:
+            raise CommandRefused("True to shape", "on an offcut that is no rectangle everything lies so already")
         task = task_of(run)
         if not task.items:
             raise CommandRefused("True to shape", "every copy lies where it was put by hand")

@@ -13,12 +13,19 @@ from jigger.core.materials.stock import StockPiece, read_piece
 from jigger.services.supplies.shop import Kept
 
 CLOSEST, TRIED = 0.7, 3  # of what boxes take up, true to shape at best; offcuts that are tried for a run
+FEW = 24  # copies, of more it takes too long for an edit to look whether they fit on what is no rectangle
 LEFT = {"width", "length", "outline"}  # what a rest is kept by
 
 
 def kept_as_left(run: Run) -> bool:
     """Whether what is left of the stock of a run is kept as it is left."""
     return run.options.rest == "left" and run.stock.form != "roll"
+
+
+def _others(piece: StockPiece, run: Run) -> list[StockPiece]:
+    """Those of several alike that a run does not touch."""
+    count = piece.count - run.sheets
+    return [piece.model_copy(update={"count": count})] if count > 0 else []
 
 
 class StockRoom:
@@ -68,7 +75,9 @@ class StockRoom:
             return None
         colours = {run.colour, *([""] if run.colour == run.material.colour else [])}
         offcuts = [x for x in self.listed(run.material.id).values() if x.offcut and x.colour in colours]
+        copies = sum(one.copies for one in run.entries)
         large = [one for one in offcuts if one.area.area > CLOSEST * run.stock_needed]
+        large = [one for one in large if not one.outline or copies <= FEW]
         for one in sorted(large, key=lambda x: x.area.area)[:TRIED]:
             stock = replace(run.stock, length=one.width, height=one.length, sheets=1,
                             outline=one.area if one.outline else None)  # fmt: skip
@@ -83,11 +92,17 @@ class StockRoom:
         if piece is None or run.sheets > piece.count or not run.sheets:
             return [piece] if piece else []
         if kept_as_left(run):
-            whole, others = piece.model_copy(update={"count": 1}), piece.count - run.sheets
-            rests = [one for sheet in range(run.sheets) for one in whole.rests(run.cut_out(sheet))]
-            return [*([piece.model_copy(update={"count": others})] if others else []), *rests]
+            rests = [one for sheet in range(run.sheets) for one in piece.rests(run.cut_out(sheet))]
+            return [*_others(piece, run), *rests]
         rest = piece.model_copy(update={"count": piece.count - run.sheets + 1})
         return rest.used(run.used(run.sheets - 1))
+
+    def low_after(self, run: Run) -> list[StockPiece]:
+        """What there would be too little of after a run; what it leaves as it is left is never that."""
+        piece = self.find(run.options.stock)
+        if piece is not None and kept_as_left(run):
+            return [one for one in _others(piece, run) if one.is_low]
+        return [one for one in self.left_after(run) if one.is_low]
 
     def rest_of(self, run: Run, sheet: int) -> str:
         """What is left of the piece that a sheet of a run lies on, for `taken`; empty where it is cut off straight."""

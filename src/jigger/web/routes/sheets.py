@@ -15,7 +15,7 @@ from jigger.services.lists.batch import job_archive, unready
 from jigger.services.lists.batch import proofs as proofs_of
 from jigger.services.lists.cut_lists import OpenedList
 from jigger.services.lists.playing import in_time, play_view
-from jigger.services.lists.runs import machine_of, run_path, written_run
+from jigger.services.lists.runs import machine_of, run_path, run_words, written_run
 from jigger.services.lists.tickets import job_ticket, paper_map, true_map
 from jigger.services.queue.sheets import every_sheet, line_up_sheets
 from jigger.web.choices import unit
@@ -174,7 +174,7 @@ def export(request: Request, identity: str, kind: str, run: str = "", sheet: int
     found = here.cut_lists.laid_out(opened.list).run(run)
     chosen = [option.id for option in FORMATS[kind].options if option.id in request.query_params]
     data = written_run(found, sheet, kind, opened.list.name, here.shop.tooling(), chosen)
-    words = [opened.list.name, found.material.name, *([f"{sheet + 1}"] if found.sheets > 1 else [])]
+    words = [opened.list.name, *run_words(found.lead(sheet)), *([f"{sheet + 1}"] if found.sheets > 1 else [])]
     return download(data, file_name(words, FORMATS[kind].suffix), FORMATS[kind].media)
 
 
@@ -266,7 +266,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         sending=_sending(request, view),
         offcut=here.cut_lists.stock.offcut_for(view.run) if view.run else None,
         shelf=here.designs.listed(),
-        low=[one.title for one in here.cut_lists.stock.left_after(view.run) if one.is_low] if view.run else [],
+        low=[one.title for one in here.cut_lists.stock.low_after(view.run)] if view.run else [],
         stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,

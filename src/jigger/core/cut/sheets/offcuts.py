@@ -10,21 +10,20 @@ from jigger.core.cut.sheets.entry import Entry
 from jigger.core.cut.sheets.taking import shape_taken, size_taken
 from jigger.core.geometry.area.inside import beside, fit, settled
 from jigger.core.geometry.area.region import Region
-from jigger.core.geometry.boxes import Box
 
 ACROSS = 64  # places that are tried along the longer side of an offcut
 Place = tuple[float, float, float]  # turned about the lower left corner of its box, then moved; degrees and mm
 
 
 def places_on(
-    inner: Region, free: Sequence[tuple[Entry, int]], taken: Iterable[tuple[Region, Box]], options: RunOptions
+    inner: Region, free: Sequence[tuple[Entry, int]], taken: Iterable[Region], options: RunOptions
 ) -> list[Place | None]:
     """Where copies come to lie within what can be used of an offcut, as far to the left as they go, `gap` apart and
     from what is `taken` there already; None where one does not fit.
     """
     room = inner
-    for kept, (left, bottom, _, _) in taken:
-        room = beside(room, kept.moved(-left, -bottom), (0.0, left, bottom), options.gap)
+    for area in taken:
+        room = beside(room, area, (0.0, 0.0, 0.0), options.gap)
     found: list[Place | None] = [None] * len(free)
     hopeless: set[str] = set()
     order = sorted(range(len(free)), key=lambda i: (-math.prod(size_taken(free[i][0], options)), i))

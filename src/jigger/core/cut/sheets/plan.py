@@ -15,7 +15,7 @@ from jigger.core.cut.sheets.offcuts import places_on
 from jigger.core.cut.sheets.openings import Copy, Guest, guests
 from jigger.core.cut.sheets.packing import Spot, close, rows
 from jigger.core.cut.sheets.run import LaidCopy, Run
-from jigger.core.cut.sheets.taking import footprint_box, local_map, size_taken
+from jigger.core.cut.sheets.taking import footprint_box, local_map, onto, shape_taken, size_taken
 from jigger.core.errors import CommandRefused
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import Region
@@ -130,7 +130,8 @@ def _laid_on_offcut(
 ) -> tuple[list[LaidCopy], dict[str, int]]:
     """The same on an offcut that is no rectangle."""
     placed, left_over = list(fixed), dict[str, int]()
-    places = places_on(inner, free, [(one.kept, one.kept.bounds or one.box) for one in fixed], options)
+    taken = [shape_taken(one.entry, options).mapped(onto(one.entry, options, one.by)) for one in fixed]
+    places = places_on(inner, free, taken, options)
     for (entry, copy), place in zip(free, places, strict=True):
         if place is None:
             left_over[entry.title] = left_over.get(entry.title, 0) + 1
@@ -165,7 +166,7 @@ def _into_hosts(
 
 
 def _in_its_host(entry: Entry, copy: int, guest: Guest, host: LaidCopy, options: RunOptions) -> LaidCopy:
-    of_host = local_map(host.entry, footprint_box(host.entry, options)).inverse.then(host.by)
+    of_host = onto(host.entry, options, host.by)
     by = Affine.turn(guest.turn).then(Affine.move(guest.x, guest.y)).then(of_host)
     return replace(_at(entry, copy, host.sheet, by, guest.turn + host.turn, options), inside=True)
 

@@ -49,6 +49,11 @@ def shape_taken(entry: Entry, options: RunOptions) -> Region:
     return union([kept, boxed(box).mapped(by)]) if marks_beside(entry, options) else kept
 
 
+def onto(entry: Entry, options: RunOptions, by: Affine) -> Affine:
+    """From where the lower left corner of a copy's box is at the origin to where `by` leads its design."""
+    return local_map(entry, footprint_box(entry, options)).inverse.then(by)
+
+
 @lru_cache(maxsize=256)  # a sheet is laid out anew for each edit of its list
 def _mapped(kept: Region, by: Affine) -> Region:
     return kept.mapped(by)
