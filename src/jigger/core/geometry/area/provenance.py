@@ -169,14 +169,13 @@ class Lookup:
         return [frozenset(islice(origins, some)) for some in count.tolist()]
 
     def owners(self, points: Floats) -> Counter[str]:
-        """How many of the points each owner has; only vertices of offsets are looked up."""
+        """How many of the points each owner has; only vertices of offsets from several are looked up."""
         first, last = self.found(points)
         found: Counter[str] = Counter()
-        spans = [np.arange(a, b) for a, b in zip(first, last, strict=True) if b > a]
-        entries = np.concatenate(spans) if spans else np.empty(0, int)
+        entries = np.repeat(first, last - first) + within(last - first)
         for number, count in zip(*np.unique(self.trace[entries], return_counts=True), strict=True):
             birth = self.traces[number].birth
-            if birth.leaf:
+            if len(birth.owners) == 1:
                 found[next(iter(birth.owners))] += int(count)
             else:
                 rows = self.row[entries[self.trace[entries] == number]]

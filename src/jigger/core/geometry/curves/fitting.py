@@ -9,6 +9,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import turn
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
@@ -38,7 +39,7 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
     done, cubics = [np.empty((0, 2))], [np.empty((0, 4, 2))]  # a chain that comes to a point has no stretch
     while len(waiting):
         breathe()
-        keep = (miss <= tolerance) | (waiting[:, 1] - waiting[:, 0] <= 2 * LEAST)
+        keep = _kept(waiting, miss, tolerance)
         done.append(waiting[keep])
         cubics.append(controls[keep])
         parted, waiting, controls, miss = _parted(line, waiting[~keep], miss[~keep], tolerance)
@@ -47,6 +48,25 @@ def fitted(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves
     pieces, controls = np.concatenate(done), np.concatenate(cubics)
     order = np.argsort(pieces[:, 0])
     return line.curves(pieces[order], controls[order])
+
+
+def single(chains: list[tuple[Floats, Floats]], tolerance: float) -> list[Curves | None]:
+    """For each chain the one cubic that `fitted` would give, None where it would give more or none."""
+    if not chains:
+        return []
+    line = _Line(chains)
+    pieces = line.stretches()
+    alone = line.alone(pieces)
+    pieces = pieces[alone]
+    controls, miss = _cubics(line, pieces, tolerance)
+    keep = _kept(pieces, miss, tolerance)
+    found = line.curves(pieces[keep], controls[keep])
+    return [curves if len(curves) else None for curves in found]
+
+
+def _kept(pieces: Floats, miss: Floats, tolerance: float) -> NDArray[np.bool_]:
+    """Which pieces are not parted any more."""
+    return np.asarray((miss <= tolerance) | (pieces[:, 1] - pieces[:, 0] <= 2 * LEAST))
 
 
 def _cubics(line: _Line, pieces: Floats, tolerance: float) -> tuple[Floats, Floats]:
@@ -188,8 +208,17 @@ class _Line:
         np.maximum.at(bow, every[chords], _bows(curves, every[chords], ends[chords], ends[chords + 1]))
         return np.maximum(worst, (worst + bow) / 2)
 
+    def owner(self, pieces: Floats) -> Ints:
+        """The chain of each piece."""
+        return np.asarray(self.chain[np.searchsorted(self.s, pieces[:, 0], "right") - 1])
+
+    def alone(self, pieces: Floats) -> NDArray[np.bool_]:
+        """Which pieces are all of their chain."""
+        owner = self.owner(pieces)
+        return np.asarray(np.bincount(owner, minlength=len(self.sizes))[owner] == 1)
+
     def curves(self, pieces: Floats, controls: Floats) -> list[Curves]:
-        owner = self.chain[np.searchsorted(self.s, pieces[:, 0], "right") - 1]
+        owner = self.owner(pieces)
         bounds = np.searchsorted(owner, np.arange(len(self.sizes) + 1))
         return [Curves.cubics(controls[a:b]) for a, b in pairwise(bounds)]
 

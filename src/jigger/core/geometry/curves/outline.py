@@ -211,31 +211,31 @@ def _found(rough: Spans, of: Ints | None = None) -> tuple[Spans, Spans, Proof]:
     breathe()
     proof = proved(spans, of)
     if len(proof.spans):
-        tidy = _tidied_gently(rough, tidy)
-        spans = refitted(tidy)
-        proof = proved(spans, of)
+        softer, rings = _tidied_gently(rough, tidy)
+        if len(rings):
+            tidy, spans = tidy.put_back(softer, rings), spans.put_back(refitted(softer), rings)
+            proof = proved(spans, of)
     return spans, tidy, proof
 
 
-def _tidied_gently(rough: Spans, tidy: Spans) -> Spans:
-    """Tidied anew, so that remnants stay or are made longer where the edge strays because these were dropped."""
-    gently = np.full(len(rough), DROPPED)
+def _tidied_gently(rough: Spans, tidy: Spans) -> tuple[Spans, Ints]:
+    """Rings that stray as they were tidied, and their numbers: tidied anew, so that remnants stay or are made longer
+    where the edge strays because these were dropped.
+    """
     off = deviations(tidy, tidy.drawn())
     rings = np.unique(tidy.ring[off > TOLERANCE])
-    there = np.isin(rough.ring, rings)
     here = np.isin(tidy.ring, rings)
-    some, softer, tidy, off = rough.kept(there), gently[there], tidy.kept(here), off[here]
-    size = some.drawn().sizes
+    rough, tidy, off = rough.kept(np.isin(rough.ring, rings)), tidy.kept(here), off[here]
+    size, gently = rough.drawn().sizes, np.full(len(rough), DROPPED)
     for _ in range(ROUNDS):
         breathe()
-        more = more_gently(some, size, softer, tidy, np.flatnonzero(off > ALLOWED))
-        if (more == softer).all():
+        more = more_gently(rough, size, gently, tidy, np.flatnonzero(off > ALLOWED))
+        if (more == gently).all():
             break
-        softer = more
-        tidy = tidied(some, softer)
+        gently = more
+        tidy = tidied(rough, gently)
         off = deviations(tidy, tidy.drawn())
-    gently[there] = softer
-    return tidied(rough, gently)
+    return tidy, rings
 
 
 def _corners(curves: Curves, ring: Ints) -> NDArray[np.bool_]:

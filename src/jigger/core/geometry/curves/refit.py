@@ -12,10 +12,11 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import neighbours, turn
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
-from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.curves.fitting import single
 from jigger.core.geometry.curves.spans import ROWS, Spans
 from jigger.core.geometry.curves.tidy import NO_SOURCE, SHORT
 from jigger.core.patience import breathe
@@ -95,9 +96,7 @@ def _runs(spans: Spans) -> Iterator[_Run]:
     rough = (size < LONG) & ~spans.native
     poor = bare | (size < SHORT)
     ahead, before = neighbours(spans.ring)
-    for some in _runs_of(spans.ring, rough):
-        if len(some) < FEW or 2 * poor[some].sum() < len(some):
-            continue
+    for some in _runs_of(spans.ring, rough, poor):
         breathe()
         whole = len(some) > 1 and ahead[some[-1]] == some[0]
         into = None if whole else curves.heading(before[some[:1]], np.ones(1))[0]
@@ -111,12 +110,16 @@ def _runs(spans: Spans) -> Iterator[_Run]:
             yield _Run(some, chains)
 
 
-def _runs_of(ring: Ints, rough: np.ndarray) -> Iterator[Ints]:
-    """The numbers of spans in each stretch of rough ones, rising; one that passes its ring's seam is given as two."""
-    number = np.cumsum(np.append(True, (np.diff(ring) != 0) | (np.diff(rough.astype(int)) != 0))[: len(ring)])
-    for some in np.split(np.arange(len(ring)), np.flatnonzero(np.diff(number)) + 1):
-        if len(some) and rough[some[0]]:
-            yield some
+def _runs_of(ring: Ints, rough: NDArray[np.bool_], poor: NDArray[np.bool_]) -> Iterator[Ints]:
+    """The numbers of spans in each stretch of FEW rough ones or more, half of them poor, rising; one that passes its
+    ring's seam is given as two.
+    """
+    first = np.flatnonzero(np.append(True, (np.diff(ring) != 0) | (np.diff(rough.astype(int)) != 0))[: len(ring)])
+    count = np.diff(np.append(first, len(ring)))
+    poor_ones = np.add.reduceat(poor.astype(int), first) if len(first) else first
+    some = rough[first] & (count >= FEW) & (2 * poor_ones >= count)
+    for begin, size in zip(first[some].tolist(), count[some].tolist(), strict=True):
+        yield np.arange(begin, begin + size)
 
 
 def _chains(points: Floats, into: Floats | None, out: Floats | None) -> list[_Chain]:
@@ -177,14 +180,13 @@ def _in_pieces(chains: list[_Chain]) -> list[list[tuple[int, int, Curves]]]:
     waiting = [(number, piece) for number, chain in enumerate(chains) for piece in _at_extremes(chain)]
     while waiting:
         breathe()
-        found = fitted([(piece.points, piece.headings) for _, piece in waiting], FIT)
+        found = single([(piece.points, piece.headings) for _, piece in waiting], FIT)
         ahead = []
         for (number, piece), curves in zip(waiting, found, strict=True):
-            if len(piece.points) == 2 or len(curves) == 1:
-                ends = int(piece.number[0]), int(piece.number[-1])
-                straight = len(piece.points) == 2 or len(curves) != 1
-                line = Curves.lines(piece.points[:1], piece.points[-1:])
-                done[number].append((*ends, line if straight else curves))
+            if len(piece.points) == 2:
+                curves = Curves.lines(piece.points[:1], piece.points[-1:])
+            if curves is not None:
+                done[number].append((int(piece.number[0]), int(piece.number[-1]), curves))
             else:
                 middle = len(piece.points) // 2
                 ahead += [(number, _part(piece, 0, middle)), (number, _part(piece, middle, len(piece.points) - 1))]

@@ -74,14 +74,16 @@ class Spans:
         """Only the spans of a mask (n,)."""
         return replace(self, **{name: getattr(self, name)[mask] for name in ROWS})
 
-    def put_back(self, rough: Spans, rings: Ints) -> Spans:
-        """The rings of these numbers as they were in `rough`, whose pool begins this one's."""
-        changed, kept = np.isin(rough.ring, rings), ~np.isin(self.ring, rings)
-        order = np.argsort(np.concatenate([self.ring[kept], rough.ring[changed]]), kind="stable")
+    def put_back(self, other: Spans, rings: Ints) -> Spans:
+        """The rings of these numbers as they are in `other` spans of the same boundary."""
+        changed, kept = np.isin(other.ring, rings), ~np.isin(self.ring, rings)
+        pool = Curves.joined([self.pool, other.pool])
+        other = replace(other, curve=other.curve + len(self.pool))
+        order = np.argsort(np.concatenate([self.ring[kept], other.ring[changed]]), kind="stable")
         rows = {
-            name: np.concatenate([getattr(self, name)[kept], getattr(rough, name)[changed]])[order] for name in ROWS
+            name: np.concatenate([getattr(self, name)[kept], getattr(other, name)[changed]])[order] for name in ROWS
         }
-        return replace(self, **rows)  # type: ignore[arg-type]
+        return replace(self, pool=pool, **rows)  # type: ignore[arg-type]
 
 
 def spans_of(*regions: Region) -> Spans:

@@ -27,6 +27,7 @@ LAP = 1.5  # tolerances: discs that much larger cross the edges they lie against
 MOST_LAP = 0.1  # of the radius
 BEYOND = 0.25  # radians: an arc is drawn so much further than it was found, to its crossing with the edge
 LAPPED = 0.0005  # mm that what is filled reaches into what is there
+SWOLLEN = 2e-4  # mm that what is there is swollen by, so that its edge crosses that of its closing nowhere by rounding
 THIN = 0.75  # tolerances from both sides: thinner parts are how differently two edges are drawn
 
 
@@ -35,12 +36,12 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     quarter = max(2, circle_steps(radius, tolerance / 4) // 4)
     grown = region.geometry.buffer(radius, quad_segs=quarter)
     closed = as_polygons(grown.buffer(-radius, quad_segs=quarter))
-    added = difference(Region(closed), region)
-    thick = _thick(added, tolerance)
+    swollen = as_polygons(region.geometry.buffer(SWOLLEN, join_style="mitre"))
+    thick = _thick(difference(Region(closed), Region(swollen)).geometry, tolerance)
     if not thick:
         return []
     # Their edges along the region lie inside it now: overlays part what only touches by rounding.
-    lapped = shapely.buffer(MultiPolygon(thick), LAPPED, join_style="mitre", quad_segs=2)
+    lapped = shapely.buffer(MultiPolygon(thick), SWOLLEN + LAPPED, join_style="mitre")
     added = Region(as_polygons(lapped))
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
@@ -48,18 +49,18 @@ def closing_fills(region: Region, radius: float, tolerance: float) -> list[Regio
     lines = shapely.STRtree([shapely.LineString(points) for points, _ in runs])
     found = [arc for number in in_reach(lines, added.geometry, wider - radius) if (arc := _arc(*runs[number]))]
     source = GrownFrom(region, 0.0)
-    slices = [_slice(*arc, wider, tolerance, source) for arc in found]
+    slices = _slices(found, wider, tolerance, source)
     if slices:
         discs = Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
                        lambda: tuple(trace for _, trace in slices))  # fmt: skip
         whole = added  # not `difference`: what would be nothing by itself is the depth of a corner here
         cut = as_polygons(shapely.difference(whole.geometry, discs.geometry))
         added = Region(cut, lambda: all_traces((whole, discs)))
-    return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added, tolerance)]
+    return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added.geometry, tolerance)]
 
 
-def _thick(region: Region, tolerance: float) -> list[Polygon]:
-    parts = shapely.get_parts(region.geometry)
+def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
+    parts = shapely.get_parts(area)
     return list(parts[~shapely.is_empty(shapely.buffer(parts, -THIN * tolerance, quad_segs=2))])
 
 
@@ -72,8 +73,9 @@ def _runs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, F
     if with_next.all():
         return []
     order = np.roll(np.arange(len(ring)), -int(np.flatnonzero(~with_next)[0]) - 1)  # no run passes the ring's seam
-    split = np.split(order, np.flatnonzero(~with_next[order]) + 1)
-    return [(ring[run], middle[run[0]]) for run in split if len(run) > 1]
+    change = np.diff(with_next[order].astype(int), prepend=0)
+    begins, ends = np.flatnonzero(change == 1).tolist(), np.flatnonzero(change == -1).tolist()
+    return [(ring[order[a : b + 1]], middle[order[a]]) for a, b in zip(begins, ends, strict=True)]
 
 
 def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
@@ -83,13 +85,25 @@ def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
     return (middle, float(angle[0]), sweep) if abs(sweep) >= LEAST_SWEEP else None
 
 
-def _slice(
-    middle: Floats, start: float, sweep: float, radius: float, tolerance: float, source: GrownFrom
-) -> tuple[Polygon, Trace]:
-    """A slice of a disc under an arc, which is drawn somewhat further on both sides."""
-    beyond = min(BEYOND, (2 * np.pi - abs(sweep)) / 3) * np.sign(sweep)
-    angles = cut_level(start - beyond, sweep + 2 * beyond, radius)
-    arcs = Curves.arcs(np.array([(*middle, radius, a, b - a) for a, b in pairwise(angles)]))
-    curves = Curves.joined([arcs, Curves.lines(np.array([arcs.ends[-1], middle]), np.array([middle, arcs.starts[0]]))])
+def _slices(
+    found: list[tuple[Floats, float, float]], radius: float, tolerance: float, source: GrownFrom
+) -> list[tuple[Polygon, Trace]]:
+    """Slices of discs under arcs, by middle, start and sweep, which are drawn somewhat further on both sides."""
+    if not found:
+        return []
+    parts = []
+    for middle, start, sweep in found:
+        beyond = min(BEYOND, (2 * np.pi - abs(sweep)) / 3) * np.sign(sweep)
+        angles = cut_level(start - beyond, sweep + 2 * beyond, radius)
+        arcs = Curves.arcs(np.array([(*middle, radius, a, b - a) for a, b in pairwise(angles)]))
+        sides = Curves.lines(np.array([arcs.ends[-1], middle]), np.array([middle, arcs.starts[0]]))
+        parts.append(Curves.joined([arcs, sides]))
+    curves = Curves.joined(parts)
     points, curve, t = curves.flattened(tolerance)
-    return Polygon(points), Trace(points, GrownEdge(source, points, curves, curve, t))
+    firsts = np.cumsum([0, *map(len, parts)])
+    slices = []
+    for (a, b), (first, end) in zip(pairwise(firsts), pairwise(np.searchsorted(curve, firsts)), strict=True):
+        own = points[first:end]
+        edge = GrownEdge(source, own, curves[a:b], curve[first:end] - a, t[first:end])
+        slices.append((Polygon(own), Trace(own, edge)))
+    return slices

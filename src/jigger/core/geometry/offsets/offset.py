@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import islice
-from weakref import WeakKeyDictionary
 
 import numpy as np
 import shapely
@@ -14,7 +13,7 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.cache import Cache, CacheKey
-from jigger.core.geometry.area.cover import Cover, Units, units
+from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.provenance import Origin, Trace, origins_of
@@ -31,13 +30,14 @@ from jigger.core.geometry.area.region import (
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.curves.outline import outlines_of
 from jigger.core.geometry.offsets.grown_curves import grown_curves
+from jigger.core.geometry.offsets.portions import letters, portions
 from jigger.core.patience import breathe
 
 SHOWN = 0.005  # mm: what is asked for no finer than this is only shown, and stays chords
 NOTHING = 0.002  # mm: what chords may be off by anyway
 FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a large part
 BESIDE = 1e-4  # mm: an area opened keeps its edges within less
-TIP = 0.1  # mm: shorter rests are tips and corners
+TIP = 0.1  # mm: shorter rests of what is wider elsewhere are tips and corners
 AT_ONCE = 64  # forms that are grown together
 
 
@@ -67,33 +67,9 @@ def grow(region: Region, distance: float, tolerance: float, cache: Cache | None 
         return region
     if cache is None:
         return _Edge((0.0, 0.0), *_grown(region, distance, tolerance)).of(region, distance, 0.0, 0.0)
-    found = _units(region) if distance > 0 else None
-    if found is None or distance < found.least:
-        return _welded([(piece, distance) for piece in _alone(region)], tolerance, cache)
-    grown = _welded([(part, distance + by) for part, by in found.parts], tolerance, cache)
-    return grown.covered(Cover((region,), distance)) if len(found.parts) > 1 else grown
-
-
-def _alone(region: Region) -> list[Region]:
-    """The pieces of a region as things of their own, whatever they are put together of."""
-    return [Region(MultiPolygon([part]), lambda: region.traces) for part in region.geometry.geoms]
-
-
-def _pieces(region: Region) -> list[Region]:
-    """What of a region is grown by itself: a word, which is welded of letters, or its pieces."""
-    return [region] if region.cover or len(region.geometry.geoms) == 1 else _alone(region)
-
-
-_UNITS: WeakKeyDictionary[Region, Units] = WeakKeyDictionary()  # an edge is often grown by many distances
-
-
-def _units(region: Region) -> Units:
-    known = _UNITS.get(region)
-    if known is None:
-        found = units(region)
-        pieces = tuple((piece, by) for part, by in found.parts for piece in _pieces(part))
-        known = _UNITS[region] = Units(pieces, found.least)
-    return known
+    parts, by_cover = portions(region, distance, tolerance <= SHOWN)
+    grown = _welded(parts, tolerance, cache)
+    return grown.covered(Cover((region,), distance)) if by_cover else grown
 
 
 def _welded(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> Region:
@@ -145,7 +121,7 @@ def _edge(region: Region, distance: float, tolerance: float, cache: Cache) -> _E
     def make() -> _Edge:
         if not region.cover:
             return _Edge(form.anchor, *_grown(region, distance, tolerance))
-        word = _welded(_letters(region, distance), tolerance, cache)
+        word = _welded(letters(region, distance), tolerance, cache)
         return _Edge(form.anchor, word.geometry, None, word)
 
     found: _Edge = cache.get(_key(region, distance, tolerance), make)
@@ -157,11 +133,6 @@ def _key(region: Region, distance: float, tolerance: float) -> CacheKey:
     return ("grown word" if region.cover else "grown", distance, tolerance, form.shape, form.letters)
 
 
-def _letters(word: Region, distance: float) -> list[tuple[Region, float]]:
-    parts = word.cover.parts if word.cover else ()
-    return [(piece, distance) for part in parts for piece in _pieces(part)]
-
-
 def _made_together(parts: list[tuple[Region, float]], tolerance: float, cache: Cache) -> None:
     """Grow all forms at once, letters of words as well, that are not in the cache yet."""
     new: dict[CacheKey, tuple[Region, float]] = {}
@@ -171,7 +142,7 @@ def _made_together(parts: list[tuple[Region, float]], tolerance: float, cache: C
         if key in new or cache.holds(key):
             continue
         if part.cover:
-            waiting += _letters(part, distance)
+            waiting += letters(part, distance)
         else:
             new[key] = (part, distance)
     for distance in {distance for _, distance in new.values()}:
@@ -216,20 +187,28 @@ def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> 
 
 
 def _without_hairs(area: MultiPolygon) -> MultiPolygon:
-    """An area without what is narrower than HAIR and longer than TIP: a strip shrunk by half of its width leaves it,
-    where it is a little wider here and there.
+    """An area without what is narrower than HAIR, but for tips of at most TIP: a strip shrunk by half of its width
+    leaves it, where it is a little wider here and there.
     """
-    core = shapely.buffer(area, -HAIR / 2, join_style="mitre")
-    opened = shapely.buffer(core, HAIR / 2 + BESIDE, join_style="mitre")
+    polygons = shapely.get_parts(area)
+    core = shapely.buffer(polygons, -HAIR / 2, join_style="mitre")
+    thick = ~shapely.is_empty(core)
+    polygons = polygons[thick]
+    opened = shapely.buffer(core[thick], HAIR / 2 + BESIDE, join_style="mitre")
     shapely.prepare(opened)
-    points = shapely.get_coordinates(area)
-    left = shapely.points(points[~shapely.intersects_xy(opened, *points.T)])
-    if shapely.dwithin(left, opened, TIP).all():
-        return area
-    rest = shapely.get_parts(shapely.difference(area, opened))
+    points, of = shapely.get_coordinates(polygons, return_index=True)
+    left = np.flatnonzero(~shapely.intersects_xy(opened[of], *points.T))
+    far = ~shapely.dwithin(shapely.points(points[left]), opened[of[left]], TIP)
+    haired = np.unique(of[left[far]])
+    shaved = [_shaved(polygons[number], opened[number]) for number in haired]
+    return as_polygons(shapely.geometrycollections([*np.delete(polygons, haired), *shaved]))
+
+
+def _shaved(polygon: Polygon, opened: shapely.Geometry) -> shapely.Geometry:
+    """A polygon without the long parts of what its opening leaves out."""
+    rest = shapely.get_parts(shapely.difference(polygon, opened))
     west, bottom, east, top = shapely.bounds(rest).reshape(-1, 4).T
-    hairs = rest[np.hypot(east - west, top - bottom) > TIP]
-    return as_polygons(shapely.difference(area, shapely.union_all(hairs)))
+    return shapely.difference(polygon, shapely.union_all(rest[np.hypot(east - west, top - bottom) > TIP]))
 
 
 def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], tolerance: float) -> _Grown:
@@ -263,6 +242,14 @@ def _chorded(chords: Floats) -> _Ring:
     return _Ring(chords, lines, np.arange(len(chords)), np.zeros(len(chords)))
 
 
+@lru_cache(maxsize=16)  # the pieces of one region share its traces
+def _nearest(traces: Traces) -> tuple[cKDTree, Ints]:
+    """The vertices of all traces, to look for the nearest, and the number of the first of each trace."""
+    vertices = [trace.points for trace in traces]
+    quick = cKDTree(np.concatenate(vertices), balanced_tree=False, compact_nodes=False)  # few are looked for
+    return quick, np.cumsum([0, *(len(points) for points in vertices[:-1])])
+
+
 @dataclass(frozen=True, eq=False)
 class GrownFrom:
     """What an edge grew from, to ask for origins."""
@@ -271,18 +258,11 @@ class GrownFrom:
     distance: float
 
     @cached_property
-    def _nearest(self) -> tuple[cKDTree, Ints]:
-        """The vertices of all traces, to look for the nearest, and the number of the first of each trace."""
-        vertices = [trace.points for trace in self.region.traces]
-        quick = cKDTree(np.concatenate(vertices), balanced_tree=False, compact_nodes=False)  # few are looked for
-        return quick, np.cumsum([0, *(len(points) for points in vertices[:-1])])
-
-    @cached_property
     def owners(self) -> frozenset[str]:
         return frozenset().union(*(trace.birth.owners for trace in self.region.traces))
 
     def origins(self, points: Floats) -> list[Origin]:
-        tree, firsts = self._nearest
+        tree, firsts = _nearest(self.region.traces)
         nearest = np.asarray(tree.query(points)[1])
         trace = np.searchsorted(firsts, nearest, "right") - 1
         found = origins_of(self.region.traces, trace, nearest - firsts[trace])
