@@ -42,9 +42,11 @@ def outlined(
 
     sign = -1.0 if style == "inline" or (side == "in" and style != "gap and line") else 1.0
     plain = holes == "follow" or sign < 0
-    lined = plain and style not in ("ring", "solid") and len(steps) > 1 and len(steps) % 2 == 0
-    if lined and min(steps) > CLEAR * SHOWN:  # shown coarsely they are still told apart, which takes a quarter as long
-        tolerance = min(tolerance, FINER * min(steps) / CLEAR)
+    apart = steps[len(steps) % 2 :]  # of an odd number the first is a line at the edge, which is no edge then
+    least = min(apart, default=np.inf)
+    lined = plain and style not in ("ring", "solid")
+    if lined and least > CLEAR * SHOWN:  # shown coarsely they are still told apart, which takes a quarter as long
+        tolerance = min(tolerance, FINER * least / CLEAR)
 
     def at(distance: float) -> Region:
         return offset(region, distance, corner, tolerance, cache)
@@ -53,12 +55,12 @@ def outlined(
         total = sum(steps)
         return with_holes(at(total / 2 if side == "astride" else sign * total), holes, close)
     levels = [sum(steps[:i]) for i in range(len(steps) + 1)]
-    if lined and min(steps) > CLEAR * tolerance:
-        around = [region, *(at(sign * level) for level in levels[1:])]
+    if lined and least > CLEAR * tolerance:
+        around = [at(sign * level) if level else region for level in levels[len(steps) % 2 :]]
         drawn = ringed(around if sign > 0 else around[::-1])
         # What lies in a gap is no further from a line than the gap is wide; mitred, it can be.
         known = style == "gap and line" and corner == "round"
-        return drawn.covered(Cover((region,), levels[-1], max(steps[::2]))) if known else drawn
+        return drawn.covered(Cover((region,), levels[-1], max(apart[::2], default=0.0))) if known else drawn
     lines = [(levels[i], levels[i + 1]) for i in range(len(steps) - 1, -1, -2)]
     middle = levels[-1] / 2 if side == "astride" and style == "ring" else 0.0
     rings = []
