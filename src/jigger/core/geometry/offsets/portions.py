@@ -29,6 +29,9 @@ def portions(region: Region, distance: float, exact: bool) -> tuple[list[Part], 
     """The parts of a region that are grown by themselves, each by how much, mm, and whether it is grown by what it is
     put together of. Inward these are its pieces. What is `exact` takes long, and has its work weighed first.
     """
+    cover = region.cover if distance > 0 else None
+    if cover and cover.by and len(cover.parts) == 1 and distance >= cover.least:
+        return portions(cover.parts[0], distance + cover.by, exact)
     found = _units(region) if distance > 0 else None
     if found is None or distance < found.least:
         return [(piece, distance) for piece in pieces(region)], False
