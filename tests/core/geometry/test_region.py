@@ -128,3 +128,24 @@ SQUARE = np.array([[0.0, 0], [10, 0], [10, 10], [0, 10]])
 def test_contours_fill_by_nonzero_winding(contours: list[np.ndarray], area: float) -> None:
     result = nonzero_area(contours)
     assert result.area == pytest.approx(area)
+
+
+TOUCHING = Region(shapely.MultiPolygon([
+    shapely.Polygon([(0, 0), (40, 0), (40, 40), (0, 40)], [[(10, 10), (10, 30), (30, 30), (30, 10)]]),
+    shapely.Polygon([(10, 10), (20, 12), (12, 20)]),
+]))  # fmt: skip
+ISLANDS = {
+    "one within another": union([difference(square(0, 0, 40), square(5, 5, 30)), square(10, 10, 20)]),
+    "two deep": union([ZOO["ring"], difference(square(10, 10, 10), square(12, 12, 5)), square(13, 13, 2)]),
+    "one that touches the edge round it": TOUCHING,
+}
+
+
+@pytest.mark.parametrize("name", [*ZOO, *ISLANDS, "nothing"])
+def test_filled_is_all_that_the_outer_edges_enclose(name: str) -> None:
+    """Islands in openings go with them, also those that touch the edge round them at a point."""
+    region = {**ZOO, **ISLANDS}.get(name, EMPTY)
+    whole = [shapely.Polygon(part.exterior) for part in region.geometry.geoms]
+    filled = region.filled().geometry
+    assert filled.is_valid and not shapely.get_num_interior_rings(shapely.get_parts(filled)).any()
+    assert shapely.symmetric_difference(filled, shapely.union_all(whole)).area < 1e-9

@@ -178,8 +178,14 @@ class Region:
 
     def filled(self) -> Region:
         """The same without its enclosed openings, and what lay in them."""
-        whole = [Polygon(part.exterior) for part in self.geometry.geoms]
-        return Region(as_polygons(shapely.union_all(whole)), lambda: self.traces)
+        whole = shapely.polygons(shapely.get_exterior_ring(shapely.get_parts(self.geometry)))
+        one, other = shapely.STRtree(whole).query(whole)
+        area, bounds = shapely.area(whole), shapely.bounds(whole).reshape(-1, 4)
+        within = (bounds[one, :2] >= bounds[other, :2]) & (bounds[one, 2:] <= bounds[other, 2:])
+        maybe = within.all(axis=1) & (area[one] < area[other])
+        one, other = one[maybe], other[maybe]
+        held = shapely.intersects(whole[other], shapely.point_on_surface(whole[one]))
+        return Region(MultiPolygon(list(np.delete(whole, np.unique(one[held])))), lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:

@@ -3,7 +3,7 @@
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon, Polygon
+from shapely import MultiPolygon
 
 from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.region import Region, union
@@ -87,9 +87,10 @@ def _specks(region: Region, least: float, hair: float = HAIR) -> NDArray[np.bool
 
 def _without(region: Region, specks: NDArray[np.bool_]) -> Region:
     """A region without those of its rings; with an outer one go its openings."""
-    kept, gone = [], iter(specks.tolist())
-    for part in region.geometry.geoms:
-        whole, holes = not next(gone), [hole for hole in part.interiors if not next(gone)]
-        if whole:
-            kept.append(Polygon(part.exterior, holes))
-    return Region(MultiPolygon(kept), lambda: region.traces)
+    parts = shapely.get_parts(region.geometry)
+    rings, of = shapely.get_rings(parts, return_index=True)
+    outer = np.diff(of, prepend=-1) != 0
+    for number in np.setdiff1d(of[specks], of[outer & specks]):
+        own = rings[(of == number) & ~specks]
+        parts[number] = shapely.polygons(own[0], own[1:])
+    return Region(MultiPolygon(list(np.delete(parts, of[outer & specks]))), lambda: region.traces)
