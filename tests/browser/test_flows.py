@@ -2,11 +2,18 @@
 
 import json
 
+import numpy as np
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
 from tests.browser.hands import design_of, drag, middle, plate
 from tests.zoo import count_raster, raster
+
+# Rules of style sheets by which anything that is put into the page has all of it styled anew.
+GENERAL = """
+() => [...document.styleSheets].flatMap((sheet) => [...sheet.cssRules]).map((rule) => rule.selectorText ?? "")
+  .filter((selector) => /[+~] \\*/.test(selector))
+"""
 
 
 def test_from_a_name_to_the_finished_cut(bench_alone: Bench) -> None:
@@ -179,6 +186,7 @@ def test_parts_are_added_joined_reordered_hidden_and_removed(bench: Bench) -> No
 def test_undo_and_redo_go_all_the_way_and_a_burst_of_typing_is_one_step(bench: Bench) -> None:
     _undo_and_redo_go_all_the_way_and_survive_a_reload(bench)
     _fast_typing_ends_with_the_latest_text_and_one_undo(bench)
+    _a_key_styles_the_page_a_few_times_and_never_all_of_it(bench)
 
 
 def _undo_and_redo_go_all_the_way_and_survive_a_reload(bench: Bench) -> None:
@@ -212,6 +220,22 @@ def _fast_typing_ends_with_the_latest_text_and_one_undo(bench: Bench) -> None:
     typed.press("Control+z")
     expect(typed).to_have_value("BOAT")
     assert design_of(bench, identity).parts()[1].text == "BOAT"
+
+
+def _a_key_styles_the_page_a_few_times_and_never_all_of_it(bench: Bench) -> None:
+    """The drawing and the figures that follow it; counted, since how long that takes is the machine's affair."""
+    plate(bench)
+    bench.choose("BOAT")
+    typed, browser = bench.page.locator("input.words"), bench.page.context.new_cdp_session(bench.page)
+    browser.send("Performance.enable")
+    counts = []
+    for number, key in enumerate("SAILS"):
+        typed.press(key)
+        bench.shows(2 + number)
+        found = {one["name"]: one["value"] for one in browser.send("Performance.getMetrics")["metrics"]}
+        counts.append(found["RecalcStyleCount"])
+    assert np.diff(counts).max() <= 16, counts
+    assert bench.page.evaluate(GENERAL) == []
 
 
 def test_what_is_refused_is_said_and_the_field_keeps_its_text(bench: Bench) -> None:

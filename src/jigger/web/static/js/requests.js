@@ -1,5 +1,12 @@
 // What every request carries, and what a field shows when its edit was refused.
 (() => {
+  // For this one rule of the library the browser styles the whole page anew whenever anything is put into it.
+  const general = (rule) => rule.selectorText === "legend + *";
+  for (const sheet of document.styleSheets) {
+    const at = [...sheet.cssRules].findIndex(general);
+    if (at >= 0) sheet.deleteRule(at);
+  }
+
   // Each window says that an edit is its own.
   function mine() {
     if (!sessionStorage.window) sessionStorage.window = Math.random().toString(36).slice(2, 12);
@@ -37,8 +44,10 @@
   // The page's address holds what is chosen. A field that was left shows the state, whatever was typed into it before; a refused one
   // keeps what was typed.
   document.addEventListener("htmx:after:settle", () => {
+    // Set anew the address lays the page out, which takes longer than all else that is done for a key.
     const chosen = document.getElementById("chosen");
-    if (chosen) history.replaceState(null, "", chosen.value || location.pathname);
+    const address = chosen && new URL(chosen.value || location.pathname, location.href).href;
+    if (chosen && address !== location.href) history.replaceState(null, "", address);
     for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
       if (field === document.activeElement || field.matches(".is-invalid, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
       const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
