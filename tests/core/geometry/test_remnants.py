@@ -5,10 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jigger.core.geometry.area.region import Region, intersection
+from jigger.core.geometry.area.region import Region, intersection, union
 from jigger.core.geometry.curves.outline import outlines, spans_of, tidied
 from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.geometry.curves.tidy import LEFT, SHORT, more_gently, remnants
+from jigger.core.geometry.offsets.offset import grow
 from tests.core.geometry.outlined import apart
 from tests.zoo import square
 
@@ -29,6 +30,16 @@ def test_a_corner_cut_off_is_no_segment_too_short(across: float, turn: float) ->
     found = outlines(region)
     assert found.chorded == 0 and found.deviation <= TOLERANCE and apart(found, region) <= TOLERANCE
     assert found.nodes in (4, 5) and found.curves.sizes.min() >= SHORT
+
+
+@given(st.floats(0.003, 0.2))
+def test_a_jog_between_two_offsets_is_a_slope(high: float) -> None:
+    """Two edges that run on beside each other: what leads from one to the other is no shorter than SHORT."""
+    grown = grow(square(0, 0, 20), 2.0, 0.002)
+    region = union([grown, grown.moved(14.0, round(high, 4))])
+    found = outlines(region)
+    assert found.chorded == 0 and found.deviation <= TOLERANCE and apart(found, region) <= TOLERANCE
+    assert found.curves.sizes.min() >= SHORT
 
 
 def test_what_strays_is_treated_more_gently_until_it_is_left() -> None:

@@ -10,7 +10,7 @@ from jigger.core.geometry.area.region import EMPTY, Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.lettering.setting import Typeset
 
-ENGINE = 5  # raised when the same inputs would give another area
+ENGINE = 6  # raised when the same inputs would give another area
 EXACT = 0.002  # mm: files, figures and checks
 DISPLAY = 0.02  # mm: the finest while a person types or drags
 NOWHERE: Box = (0.0, 0.0, 0.0, 0.0)

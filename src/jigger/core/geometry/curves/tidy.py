@@ -23,7 +23,7 @@ SAME = 0.006  # mm: sources no further apart are one edge
 POINT = 0.02  # mm: a remnant this short becomes a point
 FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a little already
 LONGER = 0.0505  # mm: a remnant that cannot go is made so long along its neighbour
-TIP = 0.024  # mm: a remnant no longer, between neighbours it turns much from, becomes a point
+TIP = 0.024  # mm: a remnant no longer that can be made so neither way becomes a point, if the proof lets it
 LONGER_OFF = 0.0105  # mm that may take a corner inward
 STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
 DROPPED, LENGTHENED, LEFT = range(3)  # what is done with a remnant, more and more gently
@@ -209,7 +209,8 @@ class _Work:
 
     def lengthen(self, span: int) -> None:
         """A remnant that is a side of its own is made LONGER: one of its ends moves along the neighbour it turns less
-        from, and it becomes a line; of two short ones that run on it is one line; a blunt tip becomes a sharp one.
+        from, or both along theirs, and it becomes a line; of two short ones that run on it is one line; a blunt tip
+        becomes a sharp one.
         """
         before, after = int(self.back[span]), int(self.next[span])
         if not self.alive[span] or after == before or self.size[span] >= SHORT or self._taken_along(span):
@@ -219,25 +220,54 @@ class _Work:
         back = self._reached(before, b, a, self.t1[before], self.t0[before])
         if onward is not None and (back is None or onward[0] <= back[0]):
             _, t, b = onward
-            passed = min(self._passed(after, b), int(self.count[after]) - 1)
-            self.size[after] -= np.hypot(*(b - self.node[after]))
-            self.t0[after], self.node[after] = t, b
-            self.first[after], self.count[after] = self._from(after, passed), self.count[after] - passed
-            self.count[span] += passed
+            self._begin_later(after, t, b, span)
         elif back is not None:
             _, t, a = back
-            passed = int(self.count[before]) - max(1, self._passed(before, a))
-            self.size[before] -= np.hypot(*(a - self.node[span]))
-            self.t1[before], self.node[span] = t, a
-            self.first[span], self.count[span] = self._from(span, -passed), self.count[span] + passed
-            self.count[before] -= passed
-        elif self.size[span] < (TIP if self.spans.leaf[[before, after]].all() else FITTED_POINT):
+            self._end_sooner(before, t, a, span)
+        elif (across := self._across(before, after)) is not None:
+            s, a, t, b = across
+            self._end_sooner(before, s, a, span)
+            self._begin_later(after, t, b, span)
+        elif self.size[span] < TIP:
             self.node[after] = (a + b) / 2
             self.count[before] += self.count[span]
             return self._remove(span)
         else:
             return None
         return self._line(span, a, b)
+
+    def _begin_later(self, after: int, t: float, point: Floats, span: int) -> None:
+        """A span begins at a point further on; the one before takes the edges up to there."""
+        passed = min(self._passed(after, point), int(self.count[after]) - 1)
+        self.size[after] -= np.hypot(*(point - self.node[after]))
+        self.t0[after], self.node[after] = t, point
+        self.first[after], self.count[after] = self._from(after, passed), self.count[after] - passed
+        self.count[span] += passed
+
+    def _end_sooner(self, before: int, t: float, point: Floats, span: int) -> None:
+        """A span ends at a point further back; the one after takes the edges from there."""
+        passed = int(self.count[before]) - max(1, self._passed(before, point))
+        self.size[before] -= np.hypot(*(point - self.node[span]))
+        self.t1[before], self.node[span] = t, point
+        self.first[span], self.count[span] = self._from(span, -passed), self.count[span] + passed
+        self.count[before] -= passed
+
+    def _across(self, before: int, after: int) -> tuple[float, Floats, float, Floats] | None:
+        """Where a line LONGER mm long begins on one neighbour of a remnant and ends on the other, as far from it on
+        both: parameters and points. None where that is too far off, or would leave a neighbour a remnant.
+        """
+        for reach in np.arange(1, 13) * LONGER / 8:
+            if min(self.size[before], self.size[after]) < reach + LONGER:
+                return None
+            ends = []
+            for span, end, far in ((before, self.t1, self.t0), (after, self.t0, self.t1)):
+                some = np.linspace(end[span], end[span] + (far[span] - end[span]) * reach / self.size[span], 9)
+                ends.append((float(some[-1]), self._along(span, some)))
+            (s, back), (t, onward) = ends
+            a, b = np.asarray(back[-1]), np.asarray(onward[-1])
+            if np.hypot(*(b - a)) >= LONGER:
+                return (s, a, t, b) if _distance(np.vstack([back, onward]), np.stack([a, b])) < LONGER_OFF else None
+        return None
 
     def _taken_along(self, span: int) -> bool:
         """Whether a remnant and a neighbour hardly longer, which run on nearly straight, became one line."""

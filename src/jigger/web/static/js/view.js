@@ -107,25 +107,28 @@ const View = (() => {
 
   // Findings at one place are one lozenge, that of the first, which says how many there are.
   function gather() {
-    const shown = [];
-    for (const mark of marks()) {
+    const every = marks(), shown = [];
+    if (!every.length) return;
+    const at = corner(), kept = beneath(); // asked for before anything is changed, so the page is laid out once
+    for (const mark of every) {
       const near = !mark.classList.contains("here") && shown.find((other) => Math.hypot(other.dataset.x - mark.dataset.x, other.dataset.y - mark.dataset.y) < 22 * perPixel);
       mark.classList.toggle("gathered", Boolean(near));
       if (near) near.dataset.more = Number(near.dataset.more) + 1;
       else { mark.dataset.more = 0; shown.push(mark); }
     }
     for (const mark of shown) mark.querySelector(".more").textContent = mark.dataset.more > 0 ? `+${mark.dataset.more}` : "";
-    lift(shown);
+    lift(shown, kept, at);
   }
 
   // A lozenge that would lie on a grip, or on something hardly larger than itself, stands above it on a stem.
   const HALF = 13, SMALL = 52, MANY = 400; // px, px, how many are looked at
-  function lift(shown) {
-    const {left: atLeft, top: atTop} = corner();
+  function beneath() {
     const of = (what) => [...canvas.querySelectorAll(what)].slice(0, MANY).map((one) => one.getBoundingClientRect());
-    const kept = shown.length ? [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter, .part .take").filter(({height}) => height < SMALL)] : [];
+    return [...of(".grip-end, .bridge-grip"), ...of(".piece, .letter, .part .take").filter(({height}) => height < SMALL)];
+  }
+  function lift(shown, kept, at) {
     for (const mark of shown) {
-      const left = (mark.dataset.x - x) / perPixel + atLeft, top = (mark.dataset.y - y) / perPixel + atTop;
+      const left = (mark.dataset.x - x) / perPixel + at.left, top = (mark.dataset.y - y) / perPixel + at.top;
       const met = kept.filter((one) => Math.abs(left - (one.left + one.right) / 2) < HALF + one.width / 2 && Math.abs(top - (one.top + one.bottom) / 2) < HALF + one.height / 2);
       const up = met.length ? Math.max(0, top + 2 * HALF - Math.min(...met.map((one) => one.top))) : 0;
       mark.style.setProperty("--lift", `${-up}px`);
