@@ -10,6 +10,7 @@ from jigger.core.geometry.curves.outline import outlines, spans_of, tidied
 from jigger.core.geometry.curves.proof import TOLERANCE
 from jigger.core.geometry.curves.tidy import LEFT, SHORT, more_gently, remnants
 from jigger.core.geometry.offsets.offset import grow
+from jigger.core.joinery import shapes
 from tests.core.geometry.outlined import apart
 from tests.zoo import square
 
@@ -32,11 +33,21 @@ def test_a_corner_cut_off_is_no_segment_too_short(across: float, turn: float) ->
     assert found.nodes in (4, 5) and found.curves.sizes.min() >= SHORT
 
 
-@given(st.floats(0.003, 0.2))
-def test_a_jog_between_two_offsets_is_a_slope(high: float) -> None:
-    """Two edges that run on beside each other: what leads from one to the other is no shorter than SHORT."""
-    grown = grow(square(0, 0, 20), 2.0, 0.002)
-    region = union([grown, grown.moved(14.0, round(high, 4))])
+def stepped(high: float, lean: float) -> Region:
+    """A disc grown to 22 mm, cut off upright where it leans by so many degrees, and an edge that goes on from there
+    level, `high` mm lower.
+    """
+    x, y = 22 * np.sin(np.radians(lean)), 22 * np.cos(np.radians(lean)) - high
+    disc = grow(shapes.oval("disc", 40, 40, 0.002), 2.0, 0.002)
+    bar = grow(Region.polygon("bar", np.array([[x - 9, -6], [40, -6], [40, y - 2], [x - 9, y - 2]])), 2.0, 0.002)
+    left, right = (Region.polygon("half", np.array([[x, -60], [far, -60], [far, 60], [x, 60]])) for far in (-60, 60))
+    return union([intersection(disc, left), intersection(bar, right)])
+
+
+@given(st.floats(0.003, 0.026), st.floats(1, 4))
+def test_a_step_from_one_offset_to_another_is_a_slope(high: float, lean: float) -> None:
+    """What leads from one edge to another that runs on beside it is no shorter than SHORT."""
+    region = stepped(high, lean)
     found = outlines(region)
     assert found.chorded == 0 and found.deviation <= TOLERANCE and apart(found, region) <= TOLERANCE
     assert found.curves.sizes.min() >= SHORT

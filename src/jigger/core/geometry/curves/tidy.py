@@ -25,6 +25,8 @@ FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a li
 LONGER = 0.0505  # mm: a remnant that cannot go is made so long along its neighbour
 TIP = 0.024  # mm: a remnant no longer that can be made so neither way becomes a point, if the proof lets it
 LONGER_OFF = 0.0105  # mm that may take a corner inward
+LONG_ENOUGH = 0.0502  # mm: a step is made no longer than that, since both of its corners stray by up to a quarter of it
+ACROSS_OFF = 0.0128  # mm that they may
 STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
 DROPPED, LENGTHENED, LEFT = range(3)  # what is done with a remnant, more and more gently
 NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source curve
@@ -253,10 +255,10 @@ class _Work:
         self.count[before] -= passed
 
     def _across(self, before: int, after: int) -> tuple[float, Floats, float, Floats] | None:
-        """Where a line LONGER mm long begins on one neighbour of a remnant and ends on the other, as far from it on
+        """Where a line LONG_ENOUGH begins on one neighbour of a remnant and ends on the other, as far from it on
         both: parameters and points. None where that is too far off, or would leave a neighbour a remnant.
         """
-        for reach in np.arange(1, 13) * LONGER / 8:
+        for reach in np.arange(1, 65) * LONGER / 64:
             if min(self.size[before], self.size[after]) < reach + LONGER:
                 return None
             ends = []
@@ -265,8 +267,8 @@ class _Work:
                 ends.append((float(some[-1]), self._along(span, some)))
             (s, back), (t, onward) = ends
             a, b = np.asarray(back[-1]), np.asarray(onward[-1])
-            if np.hypot(*(b - a)) >= LONGER:
-                return (s, a, t, b) if _distance(np.vstack([back, onward]), np.stack([a, b])) < LONGER_OFF else None
+            if np.hypot(*(b - a)) >= LONG_ENOUGH:
+                return (s, a, t, b) if _distance(np.vstack([back, onward]), np.stack([a, b])) < ACROSS_OFF else None
         return None
 
     def _taken_along(self, span: int) -> bool:
