@@ -23,10 +23,8 @@ SAME = 0.006  # mm: sources no further apart are one edge
 POINT = 0.02  # mm: a remnant this short becomes a point
 FITTED_POINT = 0.01  # mm: the same beside curves of an offset, which stray a little already
 LONGER = 0.0505  # mm: a remnant that cannot go is made so long along its neighbour
-TIP = 0.024  # mm: a remnant no longer that can be made so neither way becomes a point, if the proof lets it
+TIP = 0.024  # mm: a remnant no longer that can be made so neither way becomes a point
 LONGER_OFF = 0.0105  # mm that may take a corner inward
-LONG_ENOUGH = 0.0502  # mm: a step is made no longer than that, since both of its corners stray by up to a quarter of it
-ACROSS_OFF = 0.0128  # mm that they may
 STRAIGHT = 0.001  # mm a node may lie off the line through its neighbours to be left out
 DROPPED, LENGTHENED, LEFT = range(3)  # what is done with a remnant, more and more gently
 NO_SOURCE = -2  # in place of a trace: a span that is no piece of one source curve
@@ -230,7 +228,7 @@ class _Work:
             s, a, t, b = across
             self._end_sooner(before, s, a, span)
             self._begin_later(after, t, b, span)
-        elif self.size[span] < TIP:
+        elif self.size[span] < (TIP if self.spans.leaf[[before, after]].all() else FITTED_POINT):
             self.node[after] = (a + b) / 2
             self.count[before] += self.count[span]
             return self._remove(span)
@@ -255,7 +253,7 @@ class _Work:
         self.count[before] -= passed
 
     def _across(self, before: int, after: int) -> tuple[float, Floats, float, Floats] | None:
-        """Where a line LONG_ENOUGH begins on one neighbour of a remnant and ends on the other, as far from it on
+        """Where a line LONGER mm long begins on one neighbour of a remnant and ends on the other, as far from it on
         both: parameters and points. None where that is too far off, or would leave a neighbour a remnant.
         """
         for reach in np.arange(1, 65) * LONGER / 64:
@@ -267,8 +265,8 @@ class _Work:
                 ends.append((float(some[-1]), self._along(span, some)))
             (s, back), (t, onward) = ends
             a, b = np.asarray(back[-1]), np.asarray(onward[-1])
-            if np.hypot(*(b - a)) >= LONG_ENOUGH:
-                return (s, a, t, b) if _distance(np.vstack([back, onward]), np.stack([a, b])) < ACROSS_OFF else None
+            if np.hypot(*(b - a)) >= LONGER:
+                return (s, a, t, b) if _distance(np.vstack([back, onward]), np.stack([a, b])) < LONGER_OFF else None
         return None
 
     def _taken_along(self, span: int) -> bool:
