@@ -1,5 +1,9 @@
 """What hands do on the bench, for the flows."""
 
+from collections.abc import Callable
+
+from playwright.sync_api import APIResponse, Page, Route
+
 from tests.browser.conftest import Bench
 
 
@@ -15,6 +19,28 @@ def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> 
     mouse.move((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
     mouse.move(*end)
     mouse.up()
+
+
+def held_back(page: Page, ask: Callable[[], None]) -> Callable[[], None]:
+    """Ask for what is chosen, and hold the answer back; it is given late by what is returned, which waits until the page
+    has asked anew.
+    """
+    late: list[tuple[Route, APIResponse]] = []
+
+    def held(route: Route) -> None:
+        if late:
+            route.continue_()
+        else:
+            late.append((route, route.fetch()))
+
+    def given() -> None:
+        with page.expect_request("**/recipe*"):
+            late[0][0].fulfill(response=late[0][1])
+
+    page.route("**/recipe*", held)
+    with page.expect_request("**/recipe*"):
+        ask()
+    return given
 
 
 def design_of(bench: Bench, identity: str):

@@ -50,6 +50,12 @@ def test_many_are_chosen_moved_lined_up_and_copied_into_another_design(bench: Be
     corner = canvas["x"] + 6, canvas["y"] + 6
     drag(bench, corner, (canvas["x"] + canvas["width"] - 6, canvas["y"] + canvas["height"] - 60))
     expect(recipe).to_have_attribute("data-many", "disc,name,under,plate,rope,pair,crest,again")
+    with page.expect_response("**/recipe*"):  # it is drawn more finely from close by
+        for _ in range(8):
+            page.locator("[data-zoom=in]").click()
+    expect(page.locator("#art")).to_have_attribute("data-tolerance", "0.02")
+    expect(recipe).to_have_attribute("data-many", "disc,name,under,plate,rope,pair,crest,again")
+    page.locator("[data-zoom=all]").click()
     page.keyboard.press("Escape")
     expect(recipe).to_have_attribute("data-many", "")
 

@@ -6,7 +6,7 @@ import zipfile
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
-from tests.browser.hands import drag, middle
+from tests.browser.hands import drag, held_back, middle
 from tests.zoo import svg_polygons
 
 VINYL = {"text": "HE", "height_mm": "30", "material": "outdoor-vinyl"}
@@ -51,7 +51,10 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     expect(page.locator("#c-x")).to_have_value("20")  # a field shows what was understood
     page.locator("#let-go").click()
     bench.shows(7)
+    late = held_back(page, page.locator(".copy").first.locator(".take").click)
     page.locator("#undo").click()
+    bench.shows(8)
+    late()  # all of the page as it was before the undo
     bench.shows(8)
     expect(page.locator(".copy.by-hand")).to_have_count(1)
 

@@ -1,9 +1,9 @@
 """What a person relies on, in a real browser: failures are said where they look, and keys do what they seem to."""
 
-from playwright.sync_api import APIResponse, Route, expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.conftest import Bench
-from tests.browser.hands import design_of, middle
+from tests.browser.hands import design_of, held_back, middle
 
 
 def test_an_edit_that_is_not_kept_says_so_and_the_field_keeps_what_was_typed(bench: Bench) -> None:
@@ -32,21 +32,10 @@ def test_an_edit_that_is_not_kept_says_so_and_the_field_keeps_what_was_typed(ben
 
 def _an_answer_that_comes_late_does_not_stay(bench: Bench) -> None:
     """A drawing of the state before an undo, answered after it: the one that is there now is asked for."""
-    page, late = bench.page, list[tuple[Route, APIResponse]]()
-
-    def held(route: Route) -> None:
-        if late:
-            route.continue_()
-        else:
-            late.append((route, route.fetch()))
-
-    page.route("**/recipe*", held)
-    with page.expect_request("**/recipe*"):
-        page.locator(".step .choose").first.click()
-    page.locator("#undo").click()
+    late = held_back(bench.page, bench.page.locator(".step .choose").first.click)
+    bench.page.locator("#undo").click()
     bench.shows(3)
-    with page.expect_request("**/recipe*"):
-        late[0][0].fulfill(response=late[0][1])
+    late()
     bench.shows(3)
 
 

@@ -16,6 +16,7 @@ const Hands = (() => {
   const edit = (values) => htmx.ajax("POST", `${url}/edit`, {source: drawing, values, swap: "none"});
   const recipe = () => document.getElementById("recipe").dataset;
   const choose = (step, verb = "", more = {}) => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {...recipe(), letter: "", bridge: "", nodes: "", many: "", copied: "", step, verb, ...more}, swap: "none"});
+  const again = () => htmx.ajax("GET", `${url}/recipe`, {source: drawing, values: {...recipe()}, swap: "none"});
   const toolOf = (what) => tools.find((tool) => tool.at && what?.matches(tool.at)) ?? {};
   const first = (key, ...given) => tools.some((tool) => tool[key]?.(...given));
 
@@ -142,6 +143,17 @@ const Hands = (() => {
     document.getElementById("snaps").innerHTML = `<rect class="round-up" x="${left}" y="${-top}" width="${right - left}" height="${top - bottom}"/>`;
   }
 
+  // Answers can cross on a slow machine: what is older than the newest state that was shown is asked for anew. A list answers with all
+  // of its areas; of a design the figures come by themselves.
+  const asked = drawing.dataset.url ? "#art, #readout, #tools" : "#art";
+  let crossed = null, newest = 0;
+  document.addEventListener("htmx:after:settle", () => {
+    clearTimeout(crossed);
+    const states = (what) => [...document.querySelectorAll(what)].map(({dataset}) => Number(dataset.rev ?? dataset.seq));
+    newest = Math.max(newest, ...states("#art, #tools"));
+    if (Math.min(...states(asked)) < newest) crossed = setTimeout(again, 300);
+  });
+
   // Words beside the pointer, or in the middle of the drawing, for a moment.
   let hush = null;
   function say(words, event) {
@@ -158,7 +170,7 @@ const Hands = (() => {
   const api = {
     add: (tool) => tools.push(tool),
     busy: () => drawing.classList.contains("htmx-request"),
-    edit, choose, url, drawing, recipe, say,
+    edit, choose, again, url, drawing, recipe, say,
     draw: (tool) => { mode = tool; },
     nudge: (dx, dy) => first("nudge", dx, dy),
     remove: () => first("remove"),

@@ -35,20 +35,8 @@ const View = (() => {
     clearTimeout(sharper);
     const {tolerance} = document.getElementById("art").dataset;
     if (tolerance <= (perPixel < 0.02 ? 0.002 : 0.02) || tolerance <= perPixel / 3) return;
-    sharper = setTimeout(again, 150);
+    sharper = setTimeout(() => Hands.again(), 150);
   }
-  function again() {
-    const {step, verb, letter, bridge, nodes} = document.getElementById("recipe").dataset;
-    htmx.ajax("GET", `/designs/${drawing.dataset.design}/recipe`, {source: drawing, values: {step, verb, letter, bridge, nodes}, swap: "none"});
-  }
-
-  // Answers can cross on a slow machine: a drawing of another state than the tools tell of is asked for anew.
-  let crossed = null;
-  document.addEventListener("htmx:after:settle", () => {
-    clearTimeout(crossed);
-    const other = document.getElementById("art").dataset.rev !== document.getElementById("tools").dataset.seq;
-    if (drawing.dataset.design && other) crossed = setTimeout(again, 300);
-  });
 
   const length = (mm) => (inches() ? `${Math.round((mm / 25.4) * 1000) / 1000} in` : `${Math.round(mm * 100) / 100} mm`);
   const inches = () => document.querySelector(".unit-switch button").value === "mm";

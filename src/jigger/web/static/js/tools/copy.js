@@ -37,14 +37,6 @@
   });
   document.addEventListener("htmx:after:settle", showWeeding);
 
-  // Answers can cross on a slow machine; areas that show different states are asked for anew.
-  let crossed;
-  document.addEventListener("htmx:after:settle", () => {
-    clearTimeout(crossed);
-    const states = [...document.querySelectorAll("#art, #readout")].map(({dataset}) => dataset.rev);
-    if (new Set([...states, document.getElementById("tools").dataset.seq]).size > 1) crossed = setTimeout(() => Hands.choose(Hands.recipe().step), 300);
-  });
-
   // Numbers that would lie on each other are shown when there is room for them.
   const ROOM = 15; // pixels
   const thin = () => wastes().forEach((one) => one.classList.toggle("tiny", one.dataset.size < ROOM * View.perPixel()));
