@@ -53,9 +53,31 @@ def test_rings_solids_and_inlines_of_areas_drawn_by_lot(region: Region, gap: flo
         (outlined(region, "gap and line", "out", [gap, line]), (far - near) | drawn),
         (outlined(region, "solid", "in", [gap]), shrunk),
         (outlined(region, "inline", "in", [gap, line]), drawn - (shrunk - more)),
+        (outlined(region, "inline", "in", [gap]), shrunk),
+        (outlined(region, "gap and line", "out", [gap]), near),
         (outlined(region, "ring", "astride", [line]), wide - narrow),
     ):
         assert made.geometry.symmetric_difference(meant).area <= edge
+
+
+@pytest.mark.parametrize("corner", ["round", "mitre", "square"])
+@pytest.mark.parametrize("steps", [[1.0], [0.8, 0.6, 0.5], [0.5, 0.4, 0.4, 0.3, 0.5]])
+@pytest.mark.parametrize("name", [name for name in ZOO if ZOO[name].area > 1])
+def test_an_odd_number_of_steps_begins_with_a_line_at_the_edge(name: str, steps: list[float], corner: str) -> None:
+    """The region less the lines inside it, or with those outside: as overlays of its offsets make them."""
+    region = ZOO[name]
+
+    def at(distance: float) -> Region:
+        return rounds.offset(region, distance, corner, TOL, Cache()) if distance else region
+
+    for style, sign in (("inline", -1.0), ("gap and line", 1.0)):
+        made = outlined(region, style, "in", steps, corner)
+        levels = [at(sign * sum(steps[:number])) for number in range(len(steps) + 1)]
+        meant = levels[0]
+        for near, far in zip(levels[::2], levels[1::2], strict=True):
+            meant = difference(meant, difference(near, far)) if sign < 0 else union([meant, difference(far, near)])
+        assert made.geometry.symmetric_difference(meant.geometry).area <= 1e-4 * (region.length + 20)
+        assert made.geometry.is_valid
 
 
 def test_many_rings_are_grown_from_the_shape_itself() -> None:

@@ -8,7 +8,7 @@ from itertools import pairwise
 import numpy as np
 
 from jigger.core.cut.paths.shorter import MOST, begun_anew, shortened
-from jigger.core.geometry.area.containment import rings_inside
+from jigger.core.geometry.area.rings import rings_inside
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.outline import Outlines
 

@@ -1,4 +1,4 @@
-"""Which closed rings lie inside which."""
+"""Lines round an area, put together from the edges of its offsets by what lies inside what."""
 
 from collections.abc import Sequence
 
@@ -8,21 +8,9 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.region import Region, all_traces
-from jigger.core.geometry.curves.curves import Floats, Ints
+from jigger.core.geometry.curves.curves import Ints
 
 Shapes = NDArray[np.object_]
-
-
-def rings_inside(rings: list[Floats]) -> list[set[int]]:
-    """For each closed ring (last point repeated), the numbers of the rings that lie inside it, at any depth."""
-    polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
-    areas = shapely.area(polygons)
-    inside: list[set[int]] = [set() for _ in rings]
-    pairs = shapely.STRtree(polygons).query(shapely.point_on_surface(polygons), predicate="within")
-    for ring, holder in zip(*pairs, strict=True):
-        if areas[ring] < areas[holder]:
-            inside[holder].add(int(ring))
-    return inside
 
 
 def ringed(levels: Sequence[Region]) -> Region:

@@ -15,6 +15,7 @@ from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
 from jigger.core.geometry.area.provenance import Drawn, Origin, Trace, lookup
+from jigger.core.geometry.area.rings import rings_inside
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.patience import breathe
@@ -178,14 +179,10 @@ class Region:
 
     def filled(self) -> Region:
         """The same without its enclosed openings, and what lay in them."""
-        whole = shapely.polygons(shapely.get_exterior_ring(shapely.get_parts(self.geometry)))
-        one, other = shapely.STRtree(whole).query(whole)
-        area, bounds = shapely.area(whole), shapely.bounds(whole).reshape(-1, 4)
-        within = (bounds[one, :2] >= bounds[other, :2]) & (bounds[one, 2:] <= bounds[other, 2:])
-        maybe = within.all(axis=1) & (area[one] < area[other])
-        one, other = one[maybe], other[maybe]
-        held = shapely.intersects(whole[other], shapely.point_on_surface(whole[one]))
-        return Region(MultiPolygon(list(np.delete(whole, np.unique(one[held])))), lambda: self.traces)
+        outer = [shapely.get_coordinates(part.exterior) for part in self.geometry.geoms]
+        inner = frozenset().union(*rings_inside(outer))
+        whole = MultiPolygon([Polygon(ring) for number, ring in enumerate(outer) if number not in inner])
+        return Region(whole, lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:

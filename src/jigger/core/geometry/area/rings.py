@@ -1,6 +1,9 @@
-"""Rings that lie end to end in arrays: who follows whom, and by how much directions turn."""
+"""Rings: in arrays, end to end, who follows whom and by how much directions turn; and which lie inside which."""
+
+from collections.abc import Sequence
 
 import numpy as np
+import shapely
 
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 
@@ -34,3 +37,17 @@ def crossing(p: Floats, v: Floats, q: Floats, w: Floats) -> Floats:
     gap = q - p
     with np.errstate(divide="ignore", invalid="ignore"):
         return np.asarray(p + ((gap[:, 0] * w[:, 1] - gap[:, 1] * w[:, 0]) / det)[:, None] * v)
+
+
+def rings_inside(rings: Sequence[Floats]) -> list[set[int]]:
+    """For each closed ring (last point repeated), the numbers of the rings that lie inside it, at any depth."""
+    if not rings:
+        return []
+    polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
+    areas = shapely.area(polygons)
+    inside: list[set[int]] = [set() for _ in rings]
+    pairs = shapely.STRtree(polygons).query(shapely.point_on_surface(polygons), predicate="within")
+    for ring, holder in zip(*pairs, strict=True):
+        if areas[ring] < areas[holder]:
+            inside[holder].add(int(ring))
+    return inside

@@ -10,11 +10,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from weakref import WeakKeyDictionary
 
-import shapely
 from shapely import MultiPolygon
 
 from jigger.core.geometry.area.cover import Units, units
-from jigger.core.geometry.area.form import AreaForm, form_of
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import clusters
 from jigger.core.geometry.area.region import Region
 
@@ -34,18 +33,13 @@ def portions(region: Region, distance: float, exact: bool) -> tuple[list[Part], 
         return portions(cover.parts[0], distance + cover.by, exact)
     found = _units(region) if distance > 0 else None
     if found is None or distance < found.least:
-        return [(piece, distance) for piece in pieces(region)], False
+        return [(piece, distance) for piece in region.polygons()], False
     parts = [(part, distance + by) for part, by in found.parts]
     if exact and (work := _work(parts)) > LIGHT:
         together = [(part, distance) for part in _close_together(region, 2 * distance)]
         if _work(together) * WORTH < work:
             return together, False
     return parts, len(parts) > 1
-
-
-def pieces(region: Region) -> list[Region]:
-    """The pieces of a region as things of their own, whatever they are put together of."""
-    return [Region(MultiPolygon([part]), lambda: region.traces) for part in region.geometry.geoms]
 
 
 def letters(word: Region, distance: float) -> list[Part]:
@@ -56,7 +50,7 @@ def letters(word: Region, distance: float) -> list[Part]:
 
 def _whole(region: Region) -> list[Region]:
     """What of a region is grown by itself: a word, which is welded of letters, or its pieces."""
-    return [region] if region.cover or len(region.geometry.geoms) == 1 else pieces(region)
+    return [region] if region.cover or region.piece_count == 1 else region.polygons()
 
 
 _UNITS: WeakKeyDictionary[Region, Units] = WeakKeyDictionary()  # an edge is often grown by many distances
@@ -80,12 +74,8 @@ def _close_together(region: Region, distance: float) -> list[Region]:
 
 def _work(parts: Iterable[Part]) -> int:
     """What parts take to grow, equal ones once, in vertices."""
-    sizes: dict[tuple[float, AreaForm], int] = {}
-    for part, distance in _single(parts):
-        form = form_of(part)
-        key = (distance, AreaForm(form.shape, (0.0, 0.0), form.letters))
-        sizes[key] = A_FORM + shapely.get_num_coordinates(part.geometry)
-    return sum(sizes.values())
+    sizes = {(distance, form_of(part).shape): part.vertex_count for part, distance in _single(parts)}
+    return sum(A_FORM + size for size in sizes.values())
 
 
 def _single(parts: Iterable[Part]) -> Iterator[Part]:
