@@ -9,6 +9,7 @@ from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.offsets import offset
 from jigger.core.geometry.offsets.offset import _all_grown as all_grown
 from jigger.core.geometry.offsets.offset import grow
+from jigger.core.joinery.finishes.rounds import outlined
 
 EXACT, SHOWN = 0.002, 0.05  # mm
 CLOSE, APART = 1.5, 7.0  # mm from one speck to the next
@@ -52,4 +53,17 @@ def test_either_way_it_grows_as_the_library_grows_it(step: float, distance: floa
     apart = shapely.symmetric_difference(
         grow(region, distance, 0.002, Cache()).geometry, region.geometry.buffer(distance, quad_segs=96)
     )
+    assert apart.buffer(-0.006).is_empty
+
+
+def test_lines_round_what_is_grown_as_one_grow_as_that_does(monkeypatch: pytest.MonkeyPatch) -> None:
+    """By as much as their gaps and more; the specks are not grown again one by one."""
+    region, cache = specks(CLOSE), Cache()
+    lined = outlined(region, "gap and line", "out", [0.6, 0.5], "round", EXACT, cache)
+    grown: list[tuple[Region, float]] = []
+    monkeypatch.setattr(offset, "_all_grown", lambda some, by, *rest: grown.extend((one, by) for one in some)
+                        or all_grown(some, by, *rest))  # fmt: skip
+    made = grow(lined, 1.5, EXACT, cache).geometry
+    assert [by for _, by in grown] == [pytest.approx(2.6)]
+    apart = shapely.symmetric_difference(made, lined.geometry.buffer(1.5, quad_segs=96))
     assert apart.buffer(-0.006).is_empty
