@@ -12,10 +12,9 @@ import time
 from pathlib import Path
 
 import httpx2
-from tests.conftest import a_free_port
 
 from bench.figures import summary
-from bench.waiting import wait_for
+from bench.waiting import free_port, wait_for
 from jigger.core.design.model.design import Lettering
 from jigger.services.demo.boatyard import load_demo
 from jigger.services.designs import Designs
@@ -31,7 +30,7 @@ LETTERS = "BAREDGO8"
 def run(quick: bool = False) -> dict[str, object]:
     people, edits = (2, 2) if quick else (PEOPLE, EDITS)
     with tempfile.TemporaryDirectory() as folder:
-        settings = Settings(data=Path(folder), port=a_free_port())
+        settings = Settings(data=Path(folder), port=free_port())
         house = open_house(settings)
         designs = house.designs
         load_demo(designs, house.pictures)

@@ -1,7 +1,6 @@
 """Shared fixtures: a workshop, a house on a temporary folder, a plotter process."""
 
 import os
-import socket
 import subprocess
 import sys
 import time
@@ -11,6 +10,7 @@ from functools import partial
 from pathlib import Path
 
 import pytest
+from bench import waiting
 from hypothesis import HealthCheck, settings
 
 from jigger.machines.line import MachineGone, panel
@@ -33,25 +33,19 @@ def workshop() -> Workshop:
     return Workshop()
 
 
-def a_free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
-
-
 @pytest.fixture
 def free_port() -> Callable[[], int]:
-    return a_free_port
+    return waiting.free_port
 
 
 def settings_in(folder: Path) -> Settings:
     return Settings(
         data=folder / "data",
-        port=a_free_port(),
-        plotter=f"127.0.0.1:{a_free_port()}",
-        plotter_panel=f"127.0.0.1:{a_free_port()}",
-        table=f"127.0.0.1:{a_free_port()}",
-        table_panel=f"127.0.0.1:{a_free_port()}",
+        port=waiting.free_port(),
+        plotter=f"127.0.0.1:{waiting.free_port()}",
+        plotter_panel=f"127.0.0.1:{waiting.free_port()}",
+        table=f"127.0.0.1:{waiting.free_port()}",
+        table_panel=f"127.0.0.1:{waiting.free_port()}",
     )
 
 

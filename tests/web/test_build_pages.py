@@ -7,7 +7,7 @@ from fastapi.testclient import TestClient
 
 from jigger.core.design.edits.commands import AddFinish, AddPart, MakeGroup
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.design.model.design import Follower, Group, Stroke
+from jigger.core.design.model.design import Design, Follower, Group, Stroke, Surface
 from jigger.core.design.starters import STARTERS, starter
 from tests.web.test_pages import HX, edit, opened
 
@@ -187,3 +187,9 @@ def test_a_late_group_is_refused_when_the_build_has_changed(client: TestClient, 
     house.designs.edit(lifting, MakeGroup(part=part))
     late = edit(client, lifting, do="make group", part=part, seen=seen.seq)
     assert late.status_code == 409
+
+
+@pytest.mark.parametrize(("form", "words"), [("rectangle", "a surface"), ("disc", "a disc"), ("oval", "an oval")])
+def test_what_a_design_goes_on_is_said_in_words(client: TestClient, form: str, words: str) -> None:
+    identity = add(client, Design(name="Badge", surface=Surface(form=form, width=120, height=120)))
+    assert f"On {words} of 120" in client.get(f"/designs/{identity}").text
