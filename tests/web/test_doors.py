@@ -102,6 +102,27 @@ def test_jobs_that_there_are_not(client: TestClient, job: str) -> None:
     assert client.get(f"/queue/{job}/picture.svg").status_code in (404, 422)
 
 
+def test_whole_numbers_in_addresses_and_forms_are_bounded(client: TestClient) -> None:
+    """No key of a database holds more, and a number of thousands of digits is not even read."""
+    said = client.app.openapi()
+    ways = [way for path in said["paths"].values() for way in path.values()]
+    found = [(one["name"], one["schema"]) for way in ways for one in way.get("parameters", ())]
+    bodies = [body for name, body in said["components"]["schemas"].items() if name.startswith("Body_")]
+    found += [one for body in bodies for one in body["properties"].items()]
+    numbers = [(name, schema) for name, schema in found if schema.get("type") == "integer"]
+    assert len(numbers) > 8
+    free = [name for name, schema in numbers if "exclusiveMaximum" not in schema]
+    assert not free
+
+
+@pytest.mark.parametrize("number", ["9" * 19, "9" * 400, "-1", "inf"])
+@pytest.mark.parametrize("step", ["go", "name", "part"])
+def test_versions_that_no_design_has_are_refused_in_words(client: TestClient, step: str, number: str) -> None:
+    page = begin(client)
+    answer = client.post(f"{page}/history/{step}", data={"number": number, "name": "x", "part": "p"})
+    assert answer.status_code in (404, 422) and client.get(page).status_code == 200
+
+
 def test_halves_of_characters_in_a_file_are_refused(client: TestClient) -> None:
     for name in ("\\ud800", "a\\udfff"):
         text = '{"jigger": 9, "name": "' + name + '"}'

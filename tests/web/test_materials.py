@@ -116,7 +116,14 @@ def test_stock_on_hand_is_put_in_changed_and_chosen_on_a_sheet(client: TestClien
     assert answer.status_code == 200
     (piece,) = house.cut_lists.stock.listed("oiled-card").values()
     assert (piece.width, piece.length, piece.count, piece.form) == (508.0, 600.0, 2, "mat")
-    for wrong in ({"width": "wide"}, {"count": "some"}, {"width": "-4"}, {"count": "0"}):
+    for wrong in (
+        {"width": "wide"},
+        {"count": "some"},
+        {"count": "inf"},
+        {"low": "nan"},
+        {"width": "-4"},
+        {"count": "0"},
+    ):
         assert client.post(f"/materials/oiled-card/stock/{piece.id}", data=wrong).status_code == 422, wrong
     client.post(f"/materials/oiled-card/stock/{piece.id}", data={"count": "1"})
     design = house.designs.create("stencil-plate", {"text": "BOAT", "material": "oiled-card", "height_mm": "60"})

@@ -3,9 +3,10 @@
 import json
 import re
 from collections.abc import Callable, Mapping
-from typing import Any, get_args, get_origin
+from typing import Annotated, Any, get_args, get_origin
 
-from pydantic import ValidationError
+from fastapi import Form as FormField
+from pydantic import Field, ValidationError
 from pydantic.fields import FieldInfo
 
 from jigger.core.design.drawn.nodes import bowed
@@ -19,6 +20,8 @@ Form = Mapping[str, str]
 Reader = Callable[[Form, str], dict[str, Any]]
 
 DIGITS = 15  # of a number that is counted with: more than any list or measure has
+Number = Annotated[int, Field(gt=-(10**DIGITS), lt=10**DIGITS)]  # of a revision, a sheet, a place in a list
+PostedNumber = Annotated[Number, FormField()]
 
 
 def read_edit_of(form: Form, unit: str) -> AnyEdit:
@@ -147,6 +150,13 @@ def typed_length(text: str, unit: str, name: str) -> float:
         raise CommandRefused(name.capitalize(), str(error)) from None
 
 
+def typed_number(text: str, name: str) -> float:
+    """A typed number, its sign for per cent, degrees or times left out. Raises CommandRefused after the name of its
+    field.
+    """
+    return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %°×"), float, name.capitalize()))
+
+
 def read_seen(form: Mapping[str, str]) -> int | None:
     """The state of the design that the form was filled on."""
     seen = form.get("seen", "")
@@ -215,13 +225,13 @@ def _kinds(annotation: Any) -> set[Any]:
     return {annotation}.union(*map(_kinds, get_args(annotation)))
 
 
-def _number(text: str, number: type[int] | type[float]) -> int | float:
+def _number(text: str, number: type[int] | type[float], name: str = "") -> int | float:
     try:
         found = number(text)
     except ValueError:
-        raise CommandRefused("", f"“{text[:40]}” is not a number") from None
+        raise CommandRefused(name, f"“{text[:40]}” is not a number") from None
     if not abs(found) < 10**DIGITS:
-        raise CommandRefused("", f"“{text[:40]}” is too large")
+        raise CommandRefused(name, f"“{text[:40]}” is too large")
     return found
 
 
@@ -252,7 +262,7 @@ def read_value(kind: str, text: str, unit: str) -> str | float | bool | list[flo
     if kind == "optional number" and not text.strip():
         return None
     if kind in ("number", "optional number"):
-        return float(_number(text.replace(",", ".").replace("−", "-").rstrip(" %°×"), float))
+        return typed_number(text, "")
     return text or None if kind == "choice" else text
 
 

@@ -4,14 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.errors import CommandRefused
 from jigger.core.geometry.units import show_length
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.setting import SETTING_NAMES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import FIELD_NAMES, Material
-from jigger.web.forms import typed_length
+from jigger.web.forms import typed_length, typed_number
 
 LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
 NUMBERS = {"least_piece": "mm²", "price": "a m²"}
@@ -122,7 +121,7 @@ def read_setting_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
         elif name in SETTING_LENGTHS:
             found[name] = typed_length(form[name], unit, SETTING_NAMES[name])
         else:
-            found[name] = _number(form[name], SETTING_NAMES[name])
+            found[name] = typed_number(form[name], SETTING_NAMES[name])
     return found
 
 
@@ -141,9 +140,9 @@ def read_rule_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     """Typed fields as values of rules, those that are given. Raises CommandRefused naming the field."""
     found: dict[str, Any] = {x: form[x] for x in ("name", "process", "colour", "wish", "stock") if x in form}
     found |= {x: typed_length(form[x], unit, FIELD_NAMES[x]) for x in LENGTHS if x in form}
-    found |= {x: _number(form[x], FIELD_NAMES[x]) for x in NUMBERS if x in form}
+    found |= {x: typed_number(form[x], FIELD_NAMES[x]) for x in NUMBERS if x in form}
     if "stops_below" in form:
-        found["stops_below"] = _number(form["stops_below"], FIELD_NAMES["stops_below"]) / 100
+        found["stops_below"] = typed_number(form["stops_below"], FIELD_NAMES["stops_below"]) / 100
     if WIDE in form and HIGH in form:
         found["sheet"] = tuple(typed_length(form[x], unit, "stock size") for x in (WIDE, HIGH))
     return found
@@ -153,14 +152,7 @@ def read_stock_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     """Typed fields as values of a piece of stock, those that are given. Raises CommandRefused naming the field."""
     found: dict[str, Any] = {x: typed_length(form[x], unit, x) for x in ("width", "length") if x in form}
     if "count" in form:
-        found["count"] = int(_number(form["count"] or "1", "how many"))
+        found["count"] = int(typed_number(form["count"] or "1", "how many"))
     if "low" in form:
         found["low"] = typed_length(form["low"] or "0", unit if form.get("form") == "roll" else "mm", "note below")
     return found
-
-
-def _number(text: str, name: str) -> float:
-    try:
-        return float(text.replace(",", ".").strip(" %"))
-    except ValueError:
-        raise CommandRefused(name.capitalize(), f"“{text}” is not a number") from None

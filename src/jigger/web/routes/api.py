@@ -7,13 +7,14 @@ import json
 from typing import Any
 
 from fastapi import APIRouter, Request
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict
 
 from jigger.core.design.model.document import schema
 from jigger.core.formats.table import FORMATS
 from jigger.services.designs import Opened
 from jigger.services.edits.table import edited, edits_schema, read_edit
 from jigger.services.showing.reporting import report_data
+from jigger.web.forms import Number
 from jigger.web.render import API, house
 
 router = APIRouter(prefix=API)
@@ -25,7 +26,7 @@ class PostedEdit(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     edit: dict[str, Any]
-    seen: int | None = Field(None, ge=0, lt=2**53)
+    seen: Number | None = None
 
 
 @router.get("/formats")

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Form, Request, Response
 
 from jigger.services.keeping.versions import compared
 from jigger.web.choices import unit
+from jigger.web.forms import Number, PostedNumber
 from jigger.web.history import change_words, figure_rows, step_rows
 from jigger.web.render import house, render, to
 from jigger.web.routes.shelf import picture
@@ -16,7 +17,7 @@ FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
 
 
 @router.get("/history")
-def history(request: Request, identity: str, at: int = 0, beside: int = 0, named: bool = False) -> Response:
+def history(request: Request, identity: str, at: Number = 0, beside: Number = 0, named: bool = False) -> Response:
     """All steps, and the version `at` by itself, or with what is another in the version `beside` it, the present one at
     first.
     """
@@ -39,7 +40,7 @@ def history(request: Request, identity: str, at: int = 0, beside: int = 0, named
 
 
 @router.get("/at/{number}.svg")
-def picture_at(request: Request, identity: str, number: int) -> Response:
+def picture_at(request: Request, identity: str, number: Number) -> Response:
     """The picture of a design at a revision, which never becomes another."""
     here = house(request)
     here.designs.open(identity)
@@ -48,21 +49,21 @@ def picture_at(request: Request, identity: str, number: int) -> Response:
 
 
 @router.post("/history/go")
-def go(request: Request, identity: str, number: int = Form()) -> Response:
+def go(request: Request, identity: str, number: PostedNumber) -> Response:
     """Show a version again, on the bench."""
     house(request).versions.go_to(identity, number)
     return to(request, f"/designs/{identity}")
 
 
 @router.post("/history/name")
-def name(request: Request, identity: str, number: int = Form(), name: str = Form("")) -> Response:
+def name(request: Request, identity: str, number: PostedNumber, name: str = Form("")) -> Response:
     """Call a version by a name."""
     house(request).versions.name(identity, number, name)
     return history(request, identity, at=number)
 
 
 @router.post("/history/part")
-def bring_back(request: Request, identity: str, number: int = Form(), part: str = Form()) -> Response:
+def bring_back(request: Request, identity: str, number: PostedNumber, part: str = Form()) -> Response:
     """Put a part of a version into the present one, and look at it on the bench."""
     house(request).versions.bring_back(identity, number, part)
     return to(request, f"/designs/{identity}?step={part}")

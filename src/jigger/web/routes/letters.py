@@ -11,6 +11,7 @@ from jigger.core.geometry.units import read_length
 from jigger.core.lettering.lettercase import SHIPPED, licence_text
 from jigger.services.supplies.letters import KINDS, Wanted, specimens
 from jigger.web.choices import unit
+from jigger.web.forms import PostedNumber
 from jigger.web.render import PostedFile, house, render, to
 from jigger.web.specimens import specimen_view
 
@@ -34,7 +35,7 @@ def letter_case_for(request: Request, identity: str, line: str, search: str = ""
 
 
 @router.post("/designs/{identity}/letter-case")
-def choose(request: Request, identity: str, line: str = Form(), font: str = Form(), seen: int = Form()) -> Response:
+def choose(request: Request, identity: str, seen: PostedNumber, line: str = Form(), font: str = Form()) -> Response:
     """Set the line in a font and go back to the bench, with its part chosen."""
     designs = house(request).designs
     part, _ = line_with_part(designs.open(identity).design, line)

@@ -17,7 +17,7 @@ from jigger.core.materials.printing import FINE
 from jigger.services.supplies.art import WORKING, bring_in, print_picture
 from jigger.services.supplies.pictures import KeptPicture
 from jigger.web.choices import unit
-from jigger.web.forms import read_colours
+from jigger.web.forms import read_colours, typed_number
 from jigger.web.render import Posted, PostedFile, PostedName, house, render, to
 
 router = APIRouter()
@@ -107,13 +107,10 @@ def _tracing(asked: Mapping[str, str]) -> dict[str, float]:
     """How to trace where it is typed; elsewhere as suits the picture. Raises CommandRefused."""
     values: dict[str, float] = {}
     for name in MOST:
-        text = asked.get(name, "").replace(",", ".").strip()
+        text = asked.get(name, "").strip()
         if not text:
             continue
-        try:
-            values[name] = float(text)
-        except ValueError:
-            raise CommandRefused(name.capitalize(), f"“{text[:20]}” is not a number") from None
+        values[name] = typed_number(text, name)
         if not LEAST[name] <= values[name] <= MOST[name]:
             raise CommandRefused(name.capitalize(), f"from {LEAST[name]:g} to {MOST[name]:g}; {values[name]:g} is not")
     return values

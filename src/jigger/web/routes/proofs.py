@@ -9,6 +9,7 @@ from jigger.core.errors import CommandRefused
 from jigger.services.file_names import file_name
 from jigger.services.showing.proofs import placement_guide, proof_paper, proof_png, proof_sheet
 from jigger.services.showing.reporting import in_its_colours
+from jigger.web.forms import PostedNumber
 from jigger.web.render import download, house, render, to
 
 router = APIRouter()
@@ -92,7 +93,7 @@ def customers_file(request: Request, token: str, kind: str) -> Response:
 @router.post("/proof/{token}")
 def say(
     request: Request, token: str, name: str = Form(""), words: str = Form(""), approve: bool = Form(False),
-    revision: int = Form(0),
+    revision: PostedNumber = 0,
 ) -> Response:  # fmt: skip
     """A remark, or an approval of what was looked at."""
     house(request).proofs.say(token, name, words, approve, revision)

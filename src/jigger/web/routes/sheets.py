@@ -19,7 +19,7 @@ from jigger.services.lists.runs import machine_of, run_path, run_words, written_
 from jigger.services.lists.tickets import job_ticket, paper_map, true_map
 from jigger.services.queue.sheets import every_sheet, line_up_sheets
 from jigger.web.choices import unit
-from jigger.web.forms import read_seen
+from jigger.web.forms import Number, read_seen
 from jigger.web.picking import read_picked
 from jigger.web.placing import map_of
 from jigger.web.render import Posted, download, house, render, to
@@ -89,7 +89,7 @@ def gather_here(request: Request, identity: str, form: Posted) -> Response:
 
 
 @router.get("/cut-lists/{identity}/time")
-def time_taken(request: Request, identity: str, run: str = "", sheet: int = 0) -> Response:
+def time_taken(request: Request, identity: str, run: str = "", sheet: Number = 0) -> Response:
     """How long a sheet takes on its machine, in words."""
     here = house(request)
     found = here.cut_lists.laid_out(here.cut_lists.open(identity).list).run(run)
@@ -165,7 +165,7 @@ def put_away(request: Request, identity: str) -> Response:
 
 
 @router.get("/cut-lists/{identity}/export.{kind}")
-def export(request: Request, identity: str, kind: str, run: str = "", sheet: int = 0) -> Response:
+def export(request: Request, identity: str, kind: str, run: str = "", sheet: Number = 0) -> Response:
     """One sheet of one run in a format."""
     here = house(request)
     opened = here.cut_lists.open(identity)

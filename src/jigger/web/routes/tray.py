@@ -9,6 +9,7 @@ from jigger.core.design.model.find import line_with_part
 from jigger.core.lettering.sorts import KINDS
 from jigger.services.edits.type_hands import put_glyph
 from jigger.services.supplies.tray import TrayWanted, tray
+from jigger.web.forms import Number, PostedNumber
 from jigger.web.render import house, render
 from jigger.web.tray import sort_view
 
@@ -16,7 +17,7 @@ router = APIRouter()
 
 
 @router.get("/letter-case/{font}/sorts")
-def sorts(request: Request, font: str, search: str = "", kind: str = "", begin: int = 0) -> Response:
+def sorts(request: Request, font: str, search: str = "", kind: str = "", begin: Number = 0) -> Response:
     """A font's sorts by themselves."""
     return _tray(request, TrayWanted(font, search, kind, begin), None)
 
@@ -24,7 +25,7 @@ def sorts(request: Request, font: str, search: str = "", kind: str = "", begin: 
 @router.get("/designs/{identity}/sorts")
 def sorts_for(
     request: Request, identity: str, line: str, letter: str = "", font: str = "", search: str = "", kind: str = "",
-    begin: int = 0,
+    begin: Number = 0,
 ) -> Response:  # fmt: skip
     """Sorts for a line of a design, in its font or another; of the letter chosen first."""
     opened = house(request).designs.open(identity)
@@ -36,8 +37,8 @@ def sorts_for(
 
 @router.post("/designs/{identity}/sorts")
 def put(
-    request: Request, identity: str, line: str = Form(), font: str = Form(), glyph: str = Form(),
-    letter: str = Form(""), instead: str = Form(""), seen: int = Form(),
+    request: Request, identity: str, seen: PostedNumber, line: str = Form(), font: str = Form(), glyph: str = Form(),
+    letter: str = Form(""), instead: str = Form(""),
 ) -> Response:  # fmt: skip
     """Put a sort in and go back to the bench, with its letter chosen."""
     designs = house(request).designs
