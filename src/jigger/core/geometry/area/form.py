@@ -28,6 +28,11 @@ def form_of(region: Region) -> AreaForm:
     """The form of a region that is not empty, found once for each region."""
     found = _FORMS.get(region)
     if found is None:
+        if region.moved_from:
+            source, dx, dy = region.moved_from
+            known = form_of(source)
+            moved = AreaForm(known.shape, (known.anchor[0] + dx, known.anchor[1] + dy), known.letters)
+            return _FORMS.setdefault(region, moved)
         points = shapely.get_coordinates(region.geometry)
         sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry))
         near = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64)

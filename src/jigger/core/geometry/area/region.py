@@ -15,7 +15,7 @@ from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
 from jigger.core.geometry.area.provenance import Drawn, Origin, Trace, lookup
-from jigger.core.geometry.area.rings import rings_inside
+from jigger.core.geometry.area.rings import coordinates_of, rings_inside, rings_to_the_left
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.patience import breathe
@@ -33,15 +33,24 @@ class Region:
 
     def __init__(
         self,
-        geometry: MultiPolygon,
+        geometry: MultiPolygon | Callable[[], MultiPolygon],
         traces: Traces | Callable[[], Traces] = (),
         clean: bool = False,
         cover: Cover | Callable[[], Cover | None] | None = None,
+        moved_from: tuple[Region, float, float] | None = None,
     ):
-        self.geometry = geometry
+        self._geometry = geometry
         self._traces = traces
         self._cover = cover
         self.clean = clean  # what an overlay leaves over is gone already
+        self.moved_from = moved_from  # another of the same form, and how far on it lies, mm
+
+    @property
+    def geometry(self) -> MultiPolygon:
+        """Its polygons; of what was moved they are made when they are asked for."""
+        if callable(self._geometry):
+            self._geometry = self._geometry()
+        return self._geometry
 
     @property
     def traces(self) -> Traces:
@@ -89,11 +98,15 @@ class Region:
     @cached_property
     def vertex_count(self) -> int:
         """Of all rings, the closing vertices counted."""
+        if self.moved_from:
+            return self.moved_from[0].vertex_count
         return int(shapely.get_num_coordinates(self.geometry))
 
     @property
     def is_empty(self) -> bool:
         """Whether it holds nothing."""
+        if self.moved_from:
+            return self.moved_from[0].is_empty
         return bool(self.geometry.is_empty)
 
     @cached_property
@@ -113,6 +126,8 @@ class Region:
     @property
     def piece_count(self) -> int:
         """How many edge-connected components it has."""
+        if self.moved_from:
+            return self.moved_from[0].piece_count
         return len(self.geometry.geoms)
 
     def distance(self, other: Region) -> float:
@@ -150,12 +165,12 @@ class Region:
         """The same further on by dx, dy mm, rounded to the grid that all areas lie on."""
         if dx == 0 and dy == 0:
             return self
-        area = shapely.transform(self.geometry, lambda points: points + np.array([dx, dy]))
         return Region(
-            area,
+            lambda: shapely.transform(self.geometry, lambda points: points + np.array([dx, dy])),
             lambda: tuple(trace.moved(dx, dy) for trace in self.traces),
             self.clean,
             lambda: None if self.cover is None else self.cover.moved(dx, dy),
+            (self, dx, dy),
         )
 
     def mapped(self, by: Affine) -> Region:
@@ -179,10 +194,10 @@ class Region:
 
     def filled(self) -> Region:
         """The same without its enclosed openings, and what lay in them."""
-        outer = [shapely.get_coordinates(part.exterior) for part in self.geometry.geoms]
-        inner = frozenset().union(*rings_inside(outer))
-        whole = MultiPolygon([Polygon(ring) for number, ring in enumerate(outer) if number not in inner])
-        return Region(whole, lambda: self.traces)
+        rings = shapely.get_exterior_ring(shapely.get_parts(self.geometry))
+        inner = frozenset().union(*rings_inside(coordinates_of(rings)))
+        whole = shapely.polygons(np.delete(rings, sorted(inner)))
+        return Region(MultiPolygon(list(whole)), lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:
@@ -384,14 +399,6 @@ def _lasts(polygons: list[Polygon]) -> NDArray[np.bool_]:
     thin = np.flatnonzero(~lasts)
     lasts[thin] = ~shapely.is_empty(shapely.buffer(np.array(polygons, object)[thin], -VANISHING))
     return np.asarray(lasts)
-
-
-def rings_to_the_left(area: MultiPolygon) -> Iterator[tuple[Floats, bool, int]]:
-    """Every ring, not repeated, with the material on its left; whether it is a hole; the number of its polygon."""
-    for number, polygon in enumerate(area.geoms):
-        for ring, hole in [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]:
-            points = shapely.get_coordinates(ring)[:-1]
-            yield points[::-1] if ring.is_ccw == hole else points, hole, number
 
 
 def as_polygons(area: object) -> MultiPolygon:

@@ -1,11 +1,27 @@
 """Rings: in arrays, end to end, who follows whom and by how much directions turn; and which lie inside which."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon
 
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
+
+
+def coordinates_of(rings: NDArray[np.object_]) -> list[Floats]:
+    """The points of each of many closed rings, the last of each its first again, in one pass."""
+    ends = np.cumsum(shapely.get_num_coordinates(rings))
+    return np.split(shapely.get_coordinates(rings), ends[:-1]) if len(rings) else []
+
+
+def rings_to_the_left(area: MultiPolygon) -> Iterator[tuple[Floats, bool, int]]:
+    """Every ring, not repeated, with the material on its left; whether it is a hole; the number of its polygon."""
+    for number, polygon in enumerate(area.geoms):
+        for ring, hole in [(polygon.exterior, False), *((inner, True) for inner in polygon.interiors)]:
+            points = shapely.get_coordinates(ring)[:-1]
+            yield points[::-1] if ring.is_ccw == hole else points, hole, number
 
 
 def neighbours(ring: Ints) -> tuple[Ints, Ints]:
@@ -43,7 +59,8 @@ def rings_inside(rings: Sequence[Floats]) -> list[set[int]]:
     """For each closed ring (last point repeated), the numbers of the rings that lie inside it, at any depth."""
     if not rings:
         return []
-    polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
+    of = np.repeat(np.arange(len(rings)), [len(ring) for ring in rings])
+    polygons = shapely.polygons(shapely.linearrings(np.concatenate(rings), indices=of))
     areas = shapely.area(polygons)
     inside: list[set[int]] = [set() for _ in rings]
     pairs = shapely.STRtree(polygons).query(shapely.point_on_surface(polygons), predicate="within")

@@ -10,8 +10,8 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.provenance import Lookup, keys, lookup
-from jigger.core.geometry.area.region import Region, rings_to_the_left
-from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.rings import neighbours, rings_to_the_left
 from jigger.core.geometry.curves.curves import Floats, Ints, within
 
 ON_EDGE = 2e-4  # mm: overlay leaves crossings within rounding of the chords they lie on, leaves round to 1e-4

@@ -7,8 +7,8 @@ import numpy as np
 
 from jigger.core.errors import TooLarge
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.region import Region, rings_to_the_left, union
-from jigger.core.geometry.area.rings import turn, turns
+from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.area.rings import rings_to_the_left, turn, turns
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import SMOOTH, outlines_of

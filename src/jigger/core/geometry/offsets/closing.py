@@ -15,7 +15,8 @@ from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.provenance import Trace
 from jigger.core.geometry.area.reach import in_reach
-from jigger.core.geometry.area.region import Region, all_traces, as_polygons, difference, rings_to_the_left
+from jigger.core.geometry.area.region import Region, all_traces, as_polygons, difference
+from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.offsets.arcs import cut_level
 from jigger.core.geometry.offsets.offset import GrownEdge, GrownFrom

@@ -23,10 +23,10 @@ from jigger.core.geometry.area.region import (
     as_polygons,
     cleaned,
     moved_apart,
-    rings_to_the_left,
     union,
     welded_once,
 )
+from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.curves.outline import outlines_of
 from jigger.core.geometry.offsets.grown_curves import grown_curves

@@ -11,8 +11,8 @@ from shapely import Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.containment import ringed
 from jigger.core.geometry.area.cover import Cover
-from jigger.core.geometry.area.region import Region, difference, rings_to_the_left, union
-from jigger.core.geometry.area.rings import turn
+from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.area.rings import rings_to_the_left, turn
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import NOTHING, SHOWN, grow
 from jigger.core.joinery.corners import Corner, corner_fill

@@ -6,9 +6,9 @@ from functools import cached_property
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon
 
 from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.rings import coordinates_of
 from jigger.core.geometry.curves.curves import Floats
 
 LEAST_PIECE = 0.02  # mm²: smaller components are specks and are not counted
@@ -81,20 +81,21 @@ def owner_of(region: Region) -> str:
 def count_pieces(kept: Region) -> Pieces:
     """Take a region apart. Corner contact is not a connection; a neck, however thin, is."""
     components = kept.polygons()
-    counted = [part for part in components if part.area >= LEAST_PIECE]
-    specks = tuple(part for part in components if part.area < LEAST_PIECE)
-    rings, owner = shapely.get_rings([part.geometry.geoms[0] for part in counted], return_index=True)
+    areas = np.array([part.geometry for part in components], object)
+    large = shapely.area(areas) >= LEAST_PIECE
+    counted, specks = ([components[number] for number in np.flatnonzero(some)] for some in (large, ~large))
+    rings, owner = shapely.get_rings(shapely.get_parts(areas[large]), return_index=True)
     holes = np.diff(owner, prepend=-1) == 0  # all but the first ring of each
     rings, owner = rings[holes], owner[holes] + 1
-    held = _smallest_around([part.geometry for part in counted], rings)
+    held = _smallest_around(areas[large], rings)
     pieces = tuple(
         Piece(i + 1, part, None if opening is None else int(owner[opening]), opening)
         for i, (part, opening) in enumerate(zip(counted, held, strict=True))
     )
-    return Pieces(pieces, specks, tuple(shapely.get_coordinates(ring) for ring in rings))
+    return Pieces(pieces, tuple(specks), tuple(coordinates_of(rings)))
 
 
-def _smallest_around(parts: list[MultiPolygon], openings: NDArray[np.object_]) -> list[int | None]:
+def _smallest_around(parts: NDArray[np.object_], openings: NDArray[np.object_]) -> list[int | None]:
     """For each component, the number of the smallest opening it lies in."""
     result: list[int | None] = [None] * len(parts)
     polygons = shapely.polygons(openings)

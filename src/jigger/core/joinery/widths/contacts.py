@@ -9,8 +9,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon
 
-from jigger.core.geometry.area.region import Region, rings_to_the_left
-from jigger.core.geometry.area.rings import neighbours, turn
+from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.rings import neighbours, rings_to_the_left, turn
 from jigger.core.geometry.curves.curves import Floats, Ints
 from jigger.core.joinery.widths.necks import Neck, Necks
 from jigger.core.patience import breathe
