@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import logging
 import re
 from typing import TYPE_CHECKING
 
@@ -22,6 +23,7 @@ if TYPE_CHECKING:  # the library is loaded with the first file that is written
 STRAY = 0.0015  # mm: how far arcs and lines may lie beside the curves they stand for
 INDEXED = (7, 1, 5, 3, 6, 4, 2, 8)  # colours of layers where a file knows no others
 LONGEST = 120  # characters of a layer's name
+logging.getLogger("ezdxf").setLevel(logging.ERROR)  # it warns at each older file that those know no units
 MM = 4  # of $INSUNITS, as the format's reference lists them
 
 
