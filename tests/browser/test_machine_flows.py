@@ -36,7 +36,7 @@ def _drawn_with_a_pen_and_then_cut(bench: Bench, identity: str) -> None:
     expect(waiting.locator(".job-message")).to_contain_text("Load paper, and the pen")
     waiting.get_by_role("button", name="It is loaded").click()
     page.get_by_role("link", name="Now cut it").click(timeout=60_000)
-    expect(page.locator(".before-sending .look").first).to_contain_text("Paper, with the pen lies in it")
+    expect(page.locator(".before-sending .look").first).to_contain_text("“Paper, with the pen” lies in it")
     page.get_by_text("Send to the plotter").click()
     page.wait_for_url("**/queue")
     waiting.get_by_role("button", name="It is loaded").click()

@@ -16,7 +16,8 @@ from starlette.datastructures import MutableHeaders
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from jigger.core.errors import JiggerError, in_words
+from jigger.core.errors import CommandRefused, JiggerError, in_words
+from jigger.core.geometry.units import said_in
 from jigger.core.timing import listening
 from jigger.services.beside.lane import Superseded
 from jigger.services.designs import HAND, Hand, LateEdit, NoSuchDesign
@@ -24,7 +25,7 @@ from jigger.services.keeping.logs import answered
 from jigger.services.lists.cut_lists import LateListEdit, NoSuchList
 from jigger.services.showing.proofs import NoSuchProof
 from jigger.services.supplies.case import LARGEST_FONT
-from jigger.web.choices import who
+from jigger.web.choices import unit, who
 from jigger.web.render import render_bare, render_failure, render_missing, render_refusal
 
 POLICY = "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -121,7 +122,10 @@ def _from_here(request: Request) -> bool:
 
 def _refused(request: Request, error: Exception) -> Response:
     late = error.opened if isinstance(error, LateEdit) else None
-    return render_refusal(request, str(error), late, 409 if late or isinstance(error, LateListEdit) else 422)
+    words = str(error)
+    if isinstance(error, CommandRefused) and words.endswith(error.problem):  # what it is of is a name
+        words = words[: len(words) - len(error.problem)] + said_in(error.problem, unit(request))
+    return render_refusal(request, words, late, 409 if late or isinstance(error, LateListEdit) else 422)
 
 
 def _nothing_new(_: Request, __: Exception) -> Response:

@@ -77,7 +77,8 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
     return "; ".join(f"{show(strip.low)} – {show(strip.high)}" for strip in strips)
 
 
-_environment.filters["loaded"] = lambda said: (said.rpartition(", ")[0] or said).capitalize()
+_environment.filters["loaded"] = lambda told: told.partition(", #")[0].capitalize()
+_environment.filters["begun"] = lambda words: words.rstrip(".")[:1].lower() + words.rstrip(".")[1:]
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.filters["without"] = lambda values, name: {key: value for key, value in values.items() if key != name}
 _environment.globals["options"] = _options

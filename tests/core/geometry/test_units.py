@@ -54,3 +54,4 @@ def test_what_is_said_is_said_in_the_unit_a_person_reads() -> None:
         "a strip of “Film 0.25 mm” is 0.095 in wide; 23.622 × 35.433 in can be used, 12.5 mm² hangs on nothing"
     )
     assert said_in("it needs 3.175 mm", "in") == "it needs 1/8 in"
+    assert said_in("at 60 mm/s, no 0.5 mm²", "in") == "at 60 mm/s, no 0.5 mm²"

@@ -91,7 +91,7 @@ def show_long(mm: float, unit: str) -> tuple[str, str]:
     return f"{mm / size:.2f}", name
 
 
-_SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?!²)")
+_SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?![²/])")
 
 
 def said_in(words: str, unit: str) -> str:

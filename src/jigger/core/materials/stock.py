@@ -60,7 +60,7 @@ class StockPiece(BaseModel):
         """What a person calls it."""
         kind = "offcut" if self.offcut else self.form
         size = (
-            f"{self.width:g} wide, {self.length:g} mm left"
+            f"{self.width:g} mm wide, {self.length:g} mm left"
             if self.form == "roll"
             else f"{self.width:g} × {self.length:g} mm"
         )

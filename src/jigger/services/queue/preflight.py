@@ -14,7 +14,7 @@ from jigger.core.machines.machine import Machine
 from jigger.core.materials.rules import Material
 from jigger.core.materials.stock import StockPiece
 from jigger.services.queue.room import needed, room_of
-from jigger.services.queue.sending import lying
+from jigger.services.queue.sending import lying, other_in
 from jigger.services.queue.stations import Station
 
 MOST_NAMED = 60  # letters of a finding
@@ -74,13 +74,8 @@ def _loaded(asked: Asked) -> Said:
         return Said(f"Another piece lies in it: the job waits for the {asked.wanted.title}.", "look")
     if inside == wanted:
         piece = f": {asked.inside.title}" if asked.inside else ""
-        return Said(f"{asked.material.name} in this colour lies in it{piece}.", "well")
-    other = inside.rpartition(", ")[0] or inside
-    same = other == asked.material.name.lower()
-    words = (
-        f"{other[:1].upper()}{other[1:]}{' in another colour' if same else ''} lies in it: the job waits for its own."
-    )
-    return Said(words, "look")
+        return Said(f"“{asked.material.name}” in this colour lies in it{piece}.", "well")
+    return Said(f"{other_in(inside, asked.material.name)} lies in it: the job waits for its own.", "look")
 
 
 def _holds(asked: Asked) -> Said:

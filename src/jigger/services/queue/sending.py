@@ -101,7 +101,7 @@ class Sending:
         job, held = found
         loaded, tool = self._last.get("material", ""), self._last.get("tool", "")
         if loaded and loaded != named(job):
-            return job.id, f"{_first(loaded)} lies in the machine. Load {named(job)}."
+            return job.id, f"{other_in(loaded, job.material)} lies in the machine. Load {_own(loaded, job.material)}."
         inside = self._last.get("piece", "")
         if inside and job.stock and inside != job.stock and (own := self._stock.find(job.stock)):
             return job.id, f"Another piece lies in the machine. Load the {own.title}."
@@ -112,7 +112,7 @@ class Sending:
         if tool and loaded and tool != self.tool_of(job):
             return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
         if held:
-            what = "paper, and the pen" if job.pen else f"{job.material.lower()} in this colour"
+            what = "paper, and the pen" if job.pen else f"“{job.material}” in this colour"
             return job.id, f"Load {what}: the last job was cut from something else."
         return None
 
@@ -237,8 +237,14 @@ def lying(material: str, colour: str) -> str:
     return f"{material.lower()}, {colour}" if colour else material.lower()
 
 
-def _first(words: str) -> str:
-    return words[:1].upper() + words[1:]
+def other_in(told: str, material: str) -> str:
+    """What lies in a machine, as it was told, in words for somebody who waits for a material."""
+    other = told.partition(", #")[0]
+    return f"“{material}” in another colour" if other == material.lower() else f"“{other[:1].upper()}{other[1:]}”"
+
+
+def _own(told: str, material: str) -> str:
+    return "the job’s own" if told.partition(", #")[0] == material.lower() else f"“{material}”"
 
 
 def _program(station: Station, path: ToolPath, name: str) -> Program:
