@@ -28,3 +28,12 @@ def test_a_screen_made_up_is_a_place_like_the_others(settings_for: Settings) -> 
 
 def test_without_its_line_it_is_not_there(client: TestClient) -> None:
     assert client.get("/slipway").status_code == 404 and "Slipway" not in client.get("/").text
+
+
+def test_a_page_within_a_place_lights_it(client: TestClient) -> None:
+    listed = client.app.state.house.cut_lists.begin("Saturday")
+    within = {"/machines/plate-table": "/queue", f"/cut-lists/{listed}": "/cut-lists", "/starters/stencil-plate": "/"}
+    for address, place in within.items():
+        page = client.get(address).text
+        assert f'<a href="{place}" aria-current="true">' in page and page.count('aria-current="true">') == 1
+    assert '<a href="/queue" aria-current="page">' in client.get("/queue").text
