@@ -3,13 +3,16 @@
 import numpy as np
 import pytest
 import shapely
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.offsets import offset
+from jigger.core.geometry.offsets import offset, portions
 from jigger.core.geometry.offsets.offset import _all_grown as all_grown
 from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery.finishes.rounds import outlined
+from tests.areas import AREAS
 
 EXACT, SHOWN = 0.002, 0.05  # mm
 CLOSE, APART = 1.5, 7.0  # mm from one speck to the next
@@ -67,3 +70,11 @@ def test_lines_round_what_is_grown_as_one_grow_as_that_does(monkeypatch: pytest.
     assert [by for _, by in grown] == [pytest.approx(2.6)]
     apart = shapely.symmetric_difference(made, lined.geometry.buffer(1.5, quad_segs=96))
     assert apart.buffer(-0.006).is_empty
+
+
+@given(AREAS.filter(lambda area: not area.is_empty), st.floats(0.05, 20.0), st.integers(1, 4))
+def test_what_takes_long_at_least_is_no_more_than_it_takes(area: Region, distance: float, copies: int) -> None:
+    some = union([area, *(area.moved(60.0 * n, 7.5 * n) for n in range(1, copies))])
+    assume(not some.is_empty)
+    together = [(part, distance) for part in portions._close_together(some, 2 * distance)]
+    assert portions._least_work(some) <= portions._work(together)

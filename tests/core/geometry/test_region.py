@@ -9,10 +9,12 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection, union
 from jigger.core.geometry.area.winding import nonzero_area
 from jigger.core.geometry.curves.curves import Curves, circle_steps
 from jigger.core.geometry.offsets.offset import grow
+from tests.areas import AREAS
 from tests.zoo import ZOO, square
 
 PAIRS = list(itertools.product(ZOO, ZOO))
@@ -149,3 +151,33 @@ def test_filled_is_all_that_the_outer_edges_enclose(name: str) -> None:
     filled = region.filled().geometry
     assert filled.is_valid and not shapely.get_num_interior_rings(shapely.get_parts(filled)).any()
     assert shapely.symmetric_difference(filled, shapely.union_all(whole)).area < 1e-9
+
+
+@given(AREAS, st.integers(-900_000, 900_000), st.integers(-900_000, 900_000))
+def test_what_is_moved_is_what_the_library_moves_and_of_the_same_form(area: Region, x: int, y: int) -> None:
+    dx, dy = x / 10_000, y / 10_000
+    moved = area.moved(dx, dy).moved(-dy, dx)
+    count, pieces, empty = moved.vertex_count, moved.piece_count, moved.is_empty
+    by_library = shapely.transform(area.geometry, lambda points: points + np.array([dx, dy]) + np.array([-dy, dx]))
+    assert shapely.equals_exact(moved.geometry, by_library)
+    assert (count, pieces, empty) == (
+        shapely.get_num_coordinates(by_library),
+        shapely.get_num_geometries(by_library),
+        shapely.is_empty(by_library),
+    )
+    if not area.is_empty:
+        told = form_of(Region(by_library))
+        assert form_of(moved).anchor == told.anchor and form_of(moved).shape == form_of(area).shape
+
+
+@given(AREAS, AREAS)
+def test_what_two_areas_share_is_what_the_library_says(a: Region, b: Region) -> None:
+    both, true = intersection(a, b), shapely.intersection(a.geometry, b.geometry)
+    assert both.geometry.is_valid and shapely.symmetric_difference(both.geometry, true).buffer(-0.006).is_empty
+
+
+def test_pieces_that_lie_inside_are_shared_as_they_are() -> None:
+    inside, across, beyond = square(5, 5, 4), square(18, 5, 6), square(40, 5, 4)
+    both = intersection(union([inside, across, beyond]), square(0, 0, 20))
+    assert sorted(round(piece.area, 6) for piece in both.polygons()) == [12.0, 16.0]
+    assert any(shapely.equals_exact(piece.geometry, inside.geometry) for piece in both.polygons())

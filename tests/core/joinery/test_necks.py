@@ -9,12 +9,14 @@ from hypothesis import strategies as st
 from jigger.core.cache import Cache
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.region import EMPTY, Region, difference, union
+from jigger.core.geometry.offsets.offset import grow
 from jigger.core.joinery import shapes
 from jigger.core.joinery.widths import widths as measuring
-from jigger.core.joinery.widths.compact import gaps_of
+from jigger.core.joinery.widths.compact import between, gaps_of
 from jigger.core.joinery.widths.necks import REACH, Necks, gaps, strips
 from jigger.services.demo.boatyard import demo_designs
 from jigger.services.workshop import Workshop
+from tests.areas import AREAS
 from tests.core.geometry.test_outline import word
 from tests.core.joinery.test_widths import bar
 from tests.zoo import square
@@ -148,3 +150,19 @@ def test_a_point_near_another_piece_is_as_far_off_as_it_is(gap: float, half: flo
     found = gaps_of(both, gaps(both, 0.5, Cache()), 0.5)
     assert found.least == pytest.approx(exact, abs=1e-9)
     assert sum(neck.width < 0.5 for neck in found.necks) == 1
+
+
+@given(AREAS, AREAS, st.floats(0.1, 12.0), st.floats(0.2, 30.0))
+def test_pieces_near_each_other_are_found_as_the_library_finds_them(
+    a: Region, b: Region, away: float, limit: float
+) -> None:
+    both = union([a, difference(b.moved(away, 1.0), grow(a, away / 2, 0.002))])
+    pieces = np.array(both.geometry.geoms, object)
+    pairs = [(i, j) for i in range(len(pieces)) for j in range(i)]
+    true = sorted(wide for i, j in pairs if 0 < (wide := shapely.distance(pieces[i], pieces[j])) < limit)
+    found = between(both, limit)
+    assert sorted(neck.width for neck in found) == pytest.approx(true, abs=1e-9)
+    for neck in found:
+        ends = shapely.points(neck.ends)
+        assert (shapely.distance(both.geometry, ends) < 1e-6).all()
+        assert shapely.distance(*ends) == pytest.approx(neck.width, abs=1e-9)

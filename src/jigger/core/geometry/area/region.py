@@ -346,9 +346,15 @@ def intersection(a: Region, b: Region) -> Region:
     """A ∩ B."""
     if a.is_empty or b.is_empty:
         return EMPTY
-    return _overlaid(
-        _overlay(shapely.intersection, a.geometry, b.geometry), a, b, lambda part: intersection(part, b), False
-    )
+    shapely.prepare(b.geometry)
+    parts = shapely.get_parts(a.geometry)
+    parts = parts[shapely.intersects(b.geometry, parts)]
+    inside = shapely.covers(b.geometry, parts)
+    whole = list(parts[inside])
+    if not inside.all():
+        crossing = MultiPolygon(list(parts[~inside]))
+        whole += as_polygons(_overlay(shapely.intersection, crossing, b.geometry)).geoms
+    return _overlaid(MultiPolygon(whole), a, b, lambda part: intersection(part, b), False)
 
 
 def _union_all(*areas: MultiPolygon, **grid: float) -> object:

@@ -182,8 +182,7 @@ def _outlines(region: Region) -> Outlines:
     rough = spans_of(region)
     spans, tidy, proof = _found(rough)
     if proof.bad:
-        spans = best(spans, tidy, rough)
-        proof = proved(spans)
+        spans, proof = best(spans, proof, tidy, rough)
     curves, ring, bound, chords = with_chords(spans, proof)
     curves, ring, bound = _as_written(curves, ring, bound, spans.boundary.polygon)
     chorded = 0 if chords is None else int((chords > 0).sum())

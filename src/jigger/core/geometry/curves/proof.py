@@ -42,18 +42,20 @@ def proved(spans: Spans, region: Ints | None = None) -> Proof:
     return Proof(curves, bound, np.union1d(np.flatnonzero(bound > TOLERANCE), near), rings)
 
 
-def best(spans: Spans, *before: Spans) -> Spans:
-    """Each ring from that stage of its spans, the last or one `before`, which comes to the fewest nodes once spans that
-    cannot stay are given as chords.
+def best(spans: Spans, proof: Proof, *before: Spans) -> tuple[Spans, Proof]:
+    """Each ring of which the proof says that not all can stay, from that stage of its spans, the last or one `before`,
+    which comes to the fewest nodes once spans that cannot stay are given as chords; with the proof of these.
     """
-    stages = [spans, *(stage for stage in before if stage is not spans)]
-    costs = np.array([_cost(stage, proved(stage)) for stage in stages])
-    best = costs.argmin(axis=0)
-    for number, stage in enumerate(stages[1:], start=1):
-        chosen = np.flatnonzero(best == number)
-        if len(chosen):
-            spans = spans.put_back(stage, chosen)
-    return spans
+    polygon = spans.boundary.polygon
+    bad = np.union1d(spans.ring[proof.spans], proof.rings)
+    least, chosen = _cost(spans, proof)[bad], spans
+    for stage in before:
+        some = stage.kept(np.isin(polygon[stage.ring], polygon[bad]))
+        cost = _cost(some, proved(some))[bad]
+        fewer = bad[cost < least]
+        if len(fewer):
+            chosen, least = chosen.put_back(stage, fewer), np.minimum(cost, least)
+    return (spans, proof) if chosen is spans else (chosen, proved(chosen))
 
 
 def _cost(spans: Spans, proof: Proof) -> Floats:

@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from weakref import WeakKeyDictionary
 
+import numpy as np
+import shapely
 from shapely import MultiPolygon
 
 from jigger.core.geometry.area.cover import Units, units
@@ -35,7 +37,7 @@ def portions(region: Region, distance: float, exact: bool) -> tuple[list[Part], 
     if found is None or distance < found.least:
         return [(piece, distance) for piece in region.polygons()], False
     parts = [(part, distance + by) for part, by in found.parts]
-    if exact and (work := _work(parts)) > LIGHT:
+    if exact and (work := _work(parts)) > LIGHT and _least_work(region) * WORTH < work:
         together = [(part, distance) for part in _close_together(region, 2 * distance)]
         if _work(together) * WORTH < work:
             return together, False
@@ -76,6 +78,13 @@ def _work(parts: Iterable[Part]) -> int:
     """What parts take to grow, equal ones once, in vertices."""
     sizes = {(distance, form_of(part).shape): part.vertex_count for part, distance in _single(parts)}
     return sum(A_FORM + size for size in sizes.values())
+
+
+def _least_work(region: Region) -> int:
+    """What the pieces of a region take to grow at least, however they hang together: those of as many vertices, which
+    may be equal, once.
+    """
+    return A_FORM + int(np.unique(shapely.get_num_coordinates(shapely.get_parts(region.geometry))).sum())
 
 
 def _single(parts: Iterable[Part]) -> Iterator[Part]:

@@ -5,16 +5,19 @@ from functools import partial
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.curves.curves import Ints, within
 from jigger.core.joinery.widths.contacts import corner_necks, nearer, with_corners
 from jigger.core.joinery.widths.necks import Neck, Necks
 from jigger.core.patience import breathe
 
 FINE = 1e-3  # mm to which the width is found
+RUN = 24  # chords
 
 
 def compact(areas: Sequence[Polygon], limit: float) -> list[Neck]:
@@ -65,18 +68,39 @@ def gaps_of(kept: Region, necks: Necks, limit: float) -> Necks:
 
 def between(kept: Region, limit: float) -> list[Neck]:
     """The least distance of each two pieces that come nearer to each other than `limit` mm, and where it is."""
-    pieces = np.array(kept.geometry.geoms, object)
-    if len(pieces) < 2:
+    if kept.piece_count < 2:
         return []
-    a, b = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=limit)
-    first = a < b
-    lines = shapely.shortest_line(pieces[a[first]], pieces[b[first]])
-    ends = shapely.get_coordinates(lines).reshape(-1, 2, 2)
+    runs, owner = _runs(kept)
+    tree = shapely.STRtree(runs)
+    a, b = tree.query(shapely.box(*(shapely.bounds(runs) + limit * np.array([-1, -1, 1, 1])).T))
+    two = owner[a] < owner[b]
+    a, b = a[two], b[two]
+    near = shapely.dwithin(runs[a], runs[b], limit)
+    a, b = a[near], b[near]
+    lines = shapely.shortest_line(runs[a], runs[b])
+    width, ends = shapely.length(lines), shapely.get_coordinates(lines).reshape(-1, 2, 2)
+    order = np.argsort(width, kind="stable")
+    _, least = np.unique(np.column_stack([owner[a], owner[b]])[order], axis=0, return_index=True)
+    some = order[least]
+    some = some[(width[some] > 0) & (width[some] < limit)]
     return [
-        Neck(width, (tuple(start), tuple(end)))
-        for width, (start, end) in zip(shapely.length(lines).tolist(), ends.tolist(), strict=True)
-        if 0 < width < limit
+        Neck(wide, (tuple(start), tuple(end)))
+        for wide, (start, end) in zip(width[some].tolist(), ends[some].tolist(), strict=True)
     ]
+
+
+def _runs(kept: Region) -> tuple[NDArray[np.object_], Ints]:
+    """The edges of all pieces in runs of at most RUN chords, whose boxes are small, and the piece of each."""
+    rings, owner = shapely.get_rings(shapely.get_parts(kept.geometry), return_index=True)
+    points = shapely.get_coordinates(rings)
+    chords = shapely.get_num_coordinates(rings) - 1
+    counts = -(-chords // RUN)
+    ring = np.repeat(np.arange(len(rings)), counts)
+    begin = within(counts) * RUN
+    sizes = np.minimum(RUN, chords[ring] - begin) + 1
+    first = (np.cumsum(chords + 1) - (chords + 1))[ring] + begin
+    index = np.repeat(first, sizes) + within(sizes)
+    return shapely.linestrings(points[index], indices=np.repeat(np.arange(len(ring)), sizes)), owner[ring]
 
 
 def _with_compact(necks: Necks, areas: Sequence[Polygon], limit: float) -> Necks:
