@@ -57,6 +57,9 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     late()  # all of the page as it was before the undo
     bench.shows(8)
     expect(page.locator(".copy.by-hand")).to_have_count(1)
+    figures = page.locator("#readout .gauge .figure")
+    expect(figures.filter(has_text="…")).to_have_count(0)  # what is asked for by itself, after edits too
+    expect(page.locator("#list-checks .figure")).to_have_text("All ready")
 
     page.locator("#o-box").select_option("items")
     bench.shows(9)
