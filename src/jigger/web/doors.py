@@ -123,8 +123,8 @@ def _from_here(request: Request) -> bool:
 def _refused(request: Request, error: Exception) -> Response:
     late = error.opened if isinstance(error, LateEdit) else None
     words = str(error)
-    if isinstance(error, CommandRefused) and words.endswith(error.problem):  # what it is of is a name
-        words = words[: len(words) - len(error.problem)] + said_in(error.problem, unit(request))
+    if isinstance(error, CommandRefused):  # what it is of is a name, which stays as it is
+        words = words.removesuffix(error.problem) + said_in(error.problem, unit(request))
     return render_refusal(request, words, late, 409 if late or isinstance(error, LateListEdit) else 422)
 
 

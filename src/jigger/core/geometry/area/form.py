@@ -28,8 +28,8 @@ def form_of(region: Region) -> AreaForm:
     """The form of a region that is not empty, found once for each region."""
     found = _FORMS.get(region)
     if found is None:
-        if region.moved_from:
-            source, dx, dy = region.moved_from
+        if by := region.moved_from:
+            source, dx, dy = by
             known = form_of(source)
             moved = AreaForm(known.shape, (known.anchor[0] + dx, known.anchor[1] + dy), known.letters)
             return _FORMS.setdefault(region, moved)

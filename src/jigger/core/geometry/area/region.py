@@ -43,28 +43,32 @@ class Region:
         self._traces = traces
         self._cover = cover
         self.clean = clean  # what an overlay leaves over is gone already
-        self.moved_from = moved_from  # another of the same form, and how far on it lies, mm
+        self.moved_from = moved_from  # while it is not made: another of the same form, and how far on it lies, mm
 
     @property
     def geometry(self) -> MultiPolygon:
         """Its polygons; of what was moved they are made when they are asked for."""
-        if callable(self._geometry):
-            self._geometry = self._geometry()
-        return self._geometry
+        made = self._geometry
+        if callable(made):  # asked twice at a time it is made twice, and comes to the same
+            self._geometry = made = made()
+            self.moved_from = None  # which need not last any longer
+        return made
 
     @property
     def traces(self) -> Traces:
         """Where the vertices were born; most of what is only shown is never asked."""
-        if callable(self._traces):
-            self._traces = self._traces()
-        return self._traces
+        made = self._traces
+        if callable(made):
+            self._traces = made = made()
+        return made
 
     @property
     def cover(self) -> Cover | None:
         """What it is put together of, as far as growing goes; None where that is not known, or it is one thing."""
-        if callable(self._cover):
-            self._cover = self._cover()
-        return self._cover
+        made = self._cover
+        if callable(made):
+            self._cover = made = made()
+        return made
 
     def as_one(self) -> Region:
         """The same area as one thing: it grows as a whole, not as what it was put together of."""
@@ -98,15 +102,15 @@ class Region:
     @cached_property
     def vertex_count(self) -> int:
         """Of all rings, the closing vertices counted."""
-        if self.moved_from:
-            return self.moved_from[0].vertex_count
+        if moved := self.moved_from:
+            return moved[0].vertex_count
         return int(shapely.get_num_coordinates(self.geometry))
 
     @property
     def is_empty(self) -> bool:
         """Whether it holds nothing."""
-        if self.moved_from:
-            return self.moved_from[0].is_empty
+        if moved := self.moved_from:
+            return moved[0].is_empty
         return bool(self.geometry.is_empty)
 
     @cached_property
@@ -126,8 +130,8 @@ class Region:
     @property
     def piece_count(self) -> int:
         """How many edge-connected components it has."""
-        if self.moved_from:
-            return self.moved_from[0].piece_count
+        if moved := self.moved_from:
+            return moved[0].piece_count
         return len(self.geometry.geoms)
 
     def distance(self, other: Region) -> float:
