@@ -23,8 +23,6 @@ from jigger.core.patience import breathe
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
 SNAPPED = 1e-6  # mm: the grid of overlays that fail without one
 VANISHING = 0.005  # mm: what disappears when shrunk by this much is an artefact, not a piece
-
-
 Traces = tuple[Trace, ...]
 
 
@@ -48,8 +46,7 @@ class Region:
     @property
     def geometry(self) -> MultiPolygon:
         """Its polygons; of what was moved they are made when they are asked for."""
-        made = self._geometry
-        if callable(made):  # asked twice at a time it is made twice, and comes to the same
+        if callable(made := self._geometry):  # asked twice at a time it is made twice, and comes to the same
             self._geometry = made = made()
             self.moved_from = None  # which need not last any longer
         return made
@@ -57,16 +54,14 @@ class Region:
     @property
     def traces(self) -> Traces:
         """Where the vertices were born; most of what is only shown is never asked."""
-        made = self._traces
-        if callable(made):
+        if callable(made := self._traces):
             self._traces = made = made()
         return made
 
     @property
     def cover(self) -> Cover | None:
         """What it is put together of, as far as growing goes; None where that is not known, or it is one thing."""
-        made = self._cover
-        if callable(made):
+        if callable(made := self._cover):
             self._cover = made = made()
         return made
 
