@@ -2,8 +2,6 @@
 
 import itertools
 import math
-from concurrent.futures import ThreadPoolExecutor
-from threading import Barrier
 
 import numpy as np
 import pytest
@@ -183,15 +181,3 @@ def test_pieces_that_lie_inside_are_shared_as_they_are() -> None:
     both = intersection(union([inside, across, beyond]), square(0, 0, 20))
     assert sorted(round(piece.area, 6) for piece in both.polygons()) == [12.0, 16.0]
     assert any(shapely.equals_exact(piece.geometry, inside.geometry) for piece in both.polygons())
-
-
-def test_what_is_asked_for_at_once_by_many_is_there_for_all() -> None:
-    def asked(part: Region) -> tuple[float, int]:
-        met.wait()
-        return part.geometry.area, len(part.traces)
-
-    met = Barrier(4)
-    with ThreadPoolExecutor(4) as hands:
-        for number in range(40):
-            part = square(0, 0, 2).moved(number / 8, 1.0).moved(1.0, number / 8)
-            assert list(hands.map(asked, [part] * 4)) == [(4.0, 1)] * 4
