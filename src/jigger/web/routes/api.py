@@ -7,7 +7,7 @@ import json
 from typing import Any
 
 from fastapi import APIRouter, Request
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from jigger.core.design.model.document import schema
 from jigger.core.formats.table import FORMATS
@@ -26,7 +26,7 @@ class PostedEdit(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     edit: dict[str, Any]
-    seen: Number | None = None
+    seen: Number | None = Field(None, ge=0)
 
 
 @router.get("/formats")
