@@ -25,6 +25,7 @@ from jigger.core.timing import stage
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.services.lists.playing import in_time
+from jigger.services.queue.sending import material_in
 from jigger.services.supplies.art import SUFFIXES
 from jigger.web.choices import light, unit
 from jigger.web.keys import KEYS, ON
@@ -77,8 +78,8 @@ def _strips(strips: Sequence[Strip], by: str, unit: str) -> str:
     return "; ".join(f"{show(strip.low)} – {show(strip.high)}" for strip in strips)
 
 
-_environment.filters["loaded"] = lambda told: told.partition(", #")[0].capitalize()
-_environment.filters["begun"] = lambda words: words.rstrip(".")[:1].lower() + words.rstrip(".")[1:]
+_environment.filters["loaded"] = material_in
+_environment.filters["begun"] = lambda words: words[:1].lower() + words[1:].rstrip(".")
 _environment.filters["combined"] = lambda values, do: {**values, "do": do}
 _environment.filters["without"] = lambda values, name: {key: value for key, value in values.items() if key != name}
 _environment.globals["options"] = _options

@@ -23,8 +23,9 @@ if TYPE_CHECKING:  # the library is loaded with the first file that is written
 STRAY = 0.0015  # mm: how far arcs and lines may lie beside the curves they stand for
 INDEXED = (7, 1, 5, 3, 6, 4, 2, 8)  # colours of layers where a file knows no others
 LONGEST = 120  # characters of a layer's name
-logging.getLogger("ezdxf").setLevel(logging.ERROR)  # it warns at each older file that those know no units
 MM = 4  # of $INSUNITS, as the format's reference lists them
+
+logging.getLogger("ezdxf").setLevel(logging.ERROR)  # it warns at each older file that those know no units
 
 
 def write_dxf(work: Work, options: frozenset[str]) -> bytes:

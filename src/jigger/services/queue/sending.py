@@ -101,10 +101,11 @@ class Sending:
         job, held = found
         loaded, tool = self._last.get("material", ""), self._last.get("tool", "")
         if loaded and loaded != named(job):
-            return job.id, f"{other_in(loaded, job.material)} lies in the machine. Load {_own(loaded, job.material)}."
+            own = "the job’s own" if material_in(loaded) == job.material.capitalize() else f"“{job.material}”"
+            return job.id, f"{other_in(loaded, job.material)} lies in the machine. Load {own}."
         inside = self._last.get("piece", "")
-        if inside and job.stock and inside != job.stock and (own := self._stock.find(job.stock)):
-            return job.id, f"Another piece lies in the machine. Load the {own.title}."
+        if inside and job.stock and inside != job.stock and (asked := self._stock.find(job.stock)):
+            return job.id, f"Another piece lies in the machine. Load the {asked.title}."
         piece = self._stock.find(inside) if loaded else None
         if piece is not None and any(a > b for a, b in zip(self._size(job.id), room_of(piece), strict=True)):
             wide, high = self._size(job.id)
@@ -237,14 +238,15 @@ def lying(material: str, colour: str) -> str:
     return f"{material.lower()}, {colour}" if colour else material.lower()
 
 
+def material_in(told: str) -> str:
+    """The material that lies in a machine, of what it was told."""
+    return told.partition(", #")[0].capitalize()
+
+
 def other_in(told: str, material: str) -> str:
     """What lies in a machine, as it was told, in words for somebody who waits for a material."""
-    other = told.partition(", #")[0]
-    return f"“{material}” in another colour" if other == material.lower() else f"“{other[:1].upper()}{other[1:]}”"
-
-
-def _own(told: str, material: str) -> str:
-    return "the job’s own" if told.partition(", #")[0] == material.lower() else f"“{material}”"
+    other = material_in(told)
+    return f"“{material}” in another colour" if other == material.capitalize() else f"“{other}”"
 
 
 def _program(station: Station, path: ToolPath, name: str) -> Program:

@@ -9,6 +9,7 @@ from fastapi.responses import PlainTextResponse
 from jigger.core.cut.paths.clock import timed
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.table import FORMATS
+from jigger.core.geometry.units import said_in
 from jigger.services.file_names import file_name
 from jigger.services.lists.batch import guides as guides_of
 from jigger.services.lists.batch import job_archive, unready
@@ -267,7 +268,7 @@ def _sheet(request: Request, opened: OpenedList, template: str, chosen: Mapping[
         offcut=here.cut_lists.stock.offcut_for(view.run) if view.run else None,
         shelf=here.designs.listed(),
         low=[one.title for one in here.cut_lists.stock.low_after(view.run)] if view.run else [],
-        stock_choices=[("", "as it usually comes"), *((one.id, one.title) for one in on_hand)],
+        stock_choices=[("", "as it usually comes"), *((one.id, said_in(one.title, unit(request))) for one in on_hand)],
         machine_choices=[("", "the first that will do"), *((one.id, one.name) for one in machines)],
         progress=here.nests.progress(opened.id, view.run.key) if view.run else None, identity=opened.id,
         key=view.run.key if view.run else "",

@@ -15,7 +15,7 @@ from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
 from jigger.core.geometry.area.provenance import Drawn, Origin, Trace, lookup
-from jigger.core.geometry.area.rings import coordinates_of, rings_inside, rings_to_the_left
+from jigger.core.geometry.area.rings import faces_inside, rings_to_the_left
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.patience import breathe
@@ -50,6 +50,14 @@ class Region:
             self._geometry = made = made()
             self.moved_from = None  # which need not last any longer
         return made
+
+    @property
+    def _alike(self) -> Region:
+        """What it was moved from in the end, while it is not made itself: of the same form."""
+        found = self
+        while moved := found.moved_from:
+            found = moved[0]
+        return found
 
     @property
     def traces(self) -> Traces:
@@ -97,16 +105,12 @@ class Region:
     @cached_property
     def vertex_count(self) -> int:
         """Of all rings, the closing vertices counted."""
-        if moved := self.moved_from:
-            return moved[0].vertex_count
-        return int(shapely.get_num_coordinates(self.geometry))
+        return int(shapely.get_num_coordinates(self._alike.geometry))
 
     @property
     def is_empty(self) -> bool:
         """Whether it holds nothing."""
-        if moved := self.moved_from:
-            return moved[0].is_empty
-        return bool(self.geometry.is_empty)
+        return bool(self._alike.geometry.is_empty)
 
     @cached_property
     def bounds(self) -> tuple[float, float, float, float] | None:
@@ -125,9 +129,7 @@ class Region:
     @property
     def piece_count(self) -> int:
         """How many edge-connected components it has."""
-        if moved := self.moved_from:
-            return moved[0].piece_count
-        return len(self.geometry.geoms)
+        return len(self._alike.geometry.geoms)
 
     def distance(self, other: Region) -> float:
         """mm between the nearest points of the chords of both; 0 where they meet, NaN where one is empty."""
@@ -193,10 +195,9 @@ class Region:
 
     def filled(self) -> Region:
         """The same without its enclosed openings, and what lay in them."""
-        rings = shapely.get_exterior_ring(shapely.get_parts(self.geometry))
-        inner = frozenset().union(*rings_inside(coordinates_of(rings)))
-        whole = shapely.polygons(np.delete(rings, sorted(inner)))
-        return Region(MultiPolygon(list(whole)), lambda: self.traces)
+        whole = shapely.polygons(shapely.get_exterior_ring(shapely.get_parts(self.geometry)))
+        inner = frozenset().union(*faces_inside(whole))
+        return Region(MultiPolygon(list(np.delete(whole, sorted(inner)))), lambda: self.traces)
 
     @property
     def centroid(self) -> tuple[float, float]:

@@ -60,11 +60,15 @@ def rings_inside(rings: Sequence[Floats]) -> list[set[int]]:
     if not rings:
         return []
     of = np.repeat(np.arange(len(rings)), [len(ring) for ring in rings])
-    polygons = shapely.polygons(shapely.linearrings(np.concatenate(rings), indices=of))
-    areas = shapely.area(polygons)
-    inside: list[set[int]] = [set() for _ in rings]
-    pairs = shapely.STRtree(polygons).query(shapely.point_on_surface(polygons), predicate="within")
-    for ring, holder in zip(*pairs, strict=True):
-        if areas[ring] < areas[holder]:
-            inside[holder].add(int(ring))
+    return faces_inside(shapely.polygons(shapely.linearrings(np.concatenate(rings), indices=of)))
+
+
+def faces_inside(faces: NDArray[np.object_]) -> list[set[int]]:
+    """The same of what closed rings enclose, polygons without openings."""
+    areas = shapely.area(faces)
+    inside: list[set[int]] = [set() for _ in faces]
+    pairs = shapely.STRtree(faces).query(shapely.point_on_surface(faces), predicate="within")
+    for face, holder in zip(*pairs, strict=True):
+        if areas[face] < areas[holder]:
+            inside[holder].add(int(face))
     return inside

@@ -49,7 +49,7 @@ def best(spans: Spans, proof: Proof, *before: Spans) -> tuple[Spans, Proof]:
     polygon = spans.boundary.polygon
     bad = np.union1d(spans.ring[proof.spans], proof.rings)
     least, chosen = _cost(spans, proof)[bad], spans
-    for stage in before:
+    for stage in (stage for stage in before if stage is not spans):
         some = stage.kept(np.isin(polygon[stage.ring], polygon[bad]))
         cost = _cost(some, proved(some))[bad]
         fewer = bad[cost < least]
