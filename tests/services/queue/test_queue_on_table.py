@@ -183,7 +183,7 @@ def test_a_job_waits_where_the_piece_that_lies_in_its_machine_is_too_small(
     queue.start()
     job = queue.line_up(house.designs.create("stencil-plate", STEEL))
     eventually(lambda: held(queue, "plate-table") == job)
-    assert "more than the plate, 80 × 500 mm has" in queue.waiting("plate-table")[1]
+    assert "there is less of the plate, 80 × 500 mm. Load" in queue.waiting("plate-table")[1]
     queue.load("plate-table", large.id)
     off(queue, job)
 

@@ -109,10 +109,8 @@ class Sending:
         piece = self._stock.find(inside) if loaded else None
         if piece is not None and any(a > b for a, b in zip(self._size(job.id), room_of(piece), strict=True)):
             wide, high = self._size(job.id)
-            return (
-                job.id,
-                f"It needs {wide:.0f} × {high:.0f} mm, and there is less of the {piece.title}. Load a larger piece.",
-            )
+            size = f"{wide:.0f} × {high:.0f} mm"
+            return job.id, f"It needs {size}, and there is less of the {piece.title}. Load a larger piece."
         if tool and loaded and tool != self.tool_of(job):
             return job.id, f"The machine holds a {tool}. Put the {self.tool_of(job)} in."
         if held:
