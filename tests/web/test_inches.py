@@ -1,14 +1,18 @@
 """Someone who reads inches is told everything in inches; only names keep the mm they have."""
 
+import io
 import re
 
+import pypdf
 import pytest
 from fastapi.testclient import TestClient
 
+from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.surface import SetSurface
 from tests.web.test_pages import HX
 
 NAMES = re.compile(
-    r"“[^”]*”|by 0\.1 mm, with Shift by 1 mm|Stencil film 0\.\d+ mm|(Mild steel|Stainless|Acrylic) [\d.]+ mm",
+    r"“[^”]*”|Stencil film 0\.\d+ mm|(Mild steel|Stainless|Acrylic) [\d.]+ mm",
     re.IGNORECASE,
 )
 
@@ -43,8 +47,36 @@ def test_stock_machines_and_what_is_said_before_sending(inches: TestClient) -> N
         page = inches.get(address)
         assert page.status_code == 200, address
         assert not in_mm(page.text), address
+    name_words = inches.get(f"/designs/{name}/cut").text
+    assert re.search(r"\d ft of line", name_words) and not re.search(r"\d m\b", name_words)
+    assert "by 0.004 in, with Shift by 0.039 in" in inches.get(f"/designs/{name}").text
     table = inches.get("/machines/plate-table").text
     assert "plate, 31.496 × 23.622 in, 2 of them</option>" in table and plate.title.startswith("plate, 800 × 600 mm")
+
+
+def test_papers_say_their_measures_in_inches(inches: TestClient) -> None:
+    here = inches.app.state.house
+    name = here.designs.create("gap-line-name", {"text": "HERON"})
+    here.designs.edit(name, SetSurface(form="rectangle"))
+    here.designs.edit(name, Adjust(target="surface", values={"width": 508.0, "height": 254.0}))
+    wide = here.designs.create("stencil-plate", {"text": "BOATYARD", "material": "outdoor-vinyl", "height_mm": "400"})
+    listed = here.cut_lists.begin("Saturday")
+    for design in (name, wide):
+        inches.post(f"/designs/{design}/gather", data={"to_list": listed, "copies": "1"})
+    job = f"/cut-lists/{listed}"
+    for address in (f"{job}/ticket.pdf", f"{job}/proofs.pdf", f"{job}/guides.pdf?scaled=true",
+                    f"/designs/{name}/proof.pdf", f"/designs/{name}/guide.pdf?scaled=true"):  # fmt: skip
+        words = paper_words(inches.get(address).content)
+        assert re.search(r"\d in\b", words) and not in_mm(words), address
+    assert "Its surface is 20 × 10 in" in paper_words(inches.get(f"/designs/{name}/guide.pdf?scaled=true").content)
+    inches.cookies.delete("unit")
+    assert "Its surface is 508.0 × 254.0 mm" in paper_words(
+        inches.get(f"/designs/{name}/guide.pdf?scaled=true").content
+    )
+
+
+def paper_words(data: bytes) -> str:
+    return " ".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(data)).pages)
 
 
 def test_a_refusal_says_its_measures_in_inches_and_names_as_they_are(inches: TestClient) -> None:

@@ -19,7 +19,7 @@ from jigger.core.checks import spoiling
 from jigger.core.design.drawn.figures import FIGURES
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.geometry.units import said_in, show_length
+from jigger.core.geometry.units import said_in, show_length, show_long
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
 from jigger.services.designs import Opened
@@ -65,6 +65,10 @@ def _options(choices: tuple[tuple[str, str], ...], chosen: str) -> Markup:
     return Markup("").join(option.format(key, on, words) for key, words, on in marked)
 
 
+def _long(mm: float, unit: str) -> str:
+    return " ".join(show_long(mm, unit))
+
+
 def _lengths(values: Sequence[float], unit: str) -> str:
     return " ".join(show_length(value, unit, 2) for value in values)
 
@@ -94,7 +98,8 @@ _environment.globals.update(gauge_labels=LABELS, gauges_explained=EXPLAINED)
 _environment.globals["art_suffixes"] = SUFFIXES
 _environment.globals["figures"] = list(FIGURES.values())
 _environment.filters["in_time"] = in_time
-_environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, strips=_strips, clock=_clock, day=_day)
+_environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, long=_long)
+_environment.filters.update(strips=_strips, clock=_clock, day=_day)
 
 
 async def _posted(request: Request) -> dict[str, str]:

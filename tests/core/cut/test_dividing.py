@@ -167,6 +167,8 @@ def test_vinyl_on_mats_and_the_map_says_where_everything_goes() -> None:
     assert "Heron Boats" in text and f"{right - left:.1f} × {top - bottom:.1f} mm" in text
     for share in one.shares:
         assert f"{share.box[0] - left:.1f} mm" in text and f"{share.box[1] - bottom:.1f} mm" in text
+    inches = "".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(write_map(one, FONT, "in"))).pages)
+    assert " mm" in text and " mm" not in inches and inches.count(" in") > 2 * len(one.shares)
     assert write_map(one, FONT) == write_map(one, FONT)
     (page,) = pypdf.PdfReader(io.BytesIO(write_true_map(one, FONT))).pages
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(right - left, abs=0.1)

@@ -56,5 +56,5 @@ def test_papers_and_readiness_of_all_designs(house: House, aside: Aside) -> None
     names = {design.name: house.workshop.report(design).ready for design, _ in asked}
     stopped = aside.ask("listed", one, unready, [design for design, _ in asked])
     assert stopped == [name for name, ready in names.items() if not ready] != []
-    assert len(PdfReader(io.BytesIO(aside.ask("job", one, proofs, asked))).pages) >= 2
-    assert len(PdfReader(io.BytesIO(aside.ask("job", one, guides, asked, True))).pages) == 2
+    assert len(PdfReader(io.BytesIO(aside.ask("job", one, proofs, asked, "mm"))).pages) >= 2
+    assert len(PdfReader(io.BytesIO(aside.ask("job", one, guides, asked, True, "mm"))).pages) == 2

@@ -18,6 +18,7 @@ from jigger.core.formats.pdf import draw
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.units import figure, measured, measured_box
 
 WIDE, HIGH = A4[0] / MM, A4[1] / MM  # mm
 EDGE = 11.0  # mm of each page that nothing is drawn on but its words
@@ -30,13 +31,14 @@ PICTURE = 150.0  # mm, the most that the picture to scale is high
 @dataclass(frozen=True, eq=False)
 class PlacementGuide:
     """`frame`: the box of the surface, or of the work where there is none; `work` the box of what is made; `areas` of
-    it; mm.
+    it; mm. `unit`: that lengths are told in.
     """
 
     title: str
     frame: Box
     work: Box
     areas: tuple[Region, ...]
+    unit: str = "mm"
 
     @property
     def measures(self) -> tuple[tuple[str, float], ...]:
@@ -127,16 +129,13 @@ def write_scaled_guide(guide: PlacementGuide, font: bytes) -> bytes:
     canvas.translate(-left * MM, -bottom * MM)
     _drawn(canvas, guide, 1 / scale)
     canvas.restoreState()
-    words = ", ".join(f"{value:.1f} mm from the {edge}" for edge, value in guide.measures)
-    text(canvas, SIDE, 20 * MM, f"The work is {_size(guide.work)}; it lies {words}.", 10)
-    text(
-        canvas,
-        SIDE,
-        14 * MM,
-        f"Its surface is {_size(guide.frame)}; the lines that cross are the middle of that.",
-        10,
-        SOFT,
+    words = ", ".join(f"{measured(value, guide.unit)} from the {edge}" for edge, value in guide.measures)
+    work, surface = (
+        measured_box(right - left, top - bottom, guide.unit) for left, bottom, right, top in (guide.work, guide.frame)
     )
+    text(canvas, SIDE, 20 * MM, f"The work is {work}; it lies {words}.", 10)
+    across = f"Its surface is {surface}; the lines that cross are the middle of that."
+    text(canvas, SIDE, 14 * MM, across, 10, SOFT)
     canvas.save()
     return stream.getvalue()
 
@@ -197,7 +196,7 @@ def _distances(canvas: Canvas, guide: PlacementGuide, thick: float) -> None:
         if far < 1.0:
             continue
         canvas.line(ax * MM, ay * MM, bx * MM, by * MM)
-        text(canvas, ((ax + bx) / 2 + 1) * MM, ((ay + by) / 2 + 1) * MM, f"{far:.1f}", 8 * thick, SOFT)
+        text(canvas, ((ax + bx) / 2 + 1) * MM, ((ay + by) / 2 + 1) * MM, figure(far, guide.unit), 8 * thick, SOFT)
 
 
 def _cross(canvas: Canvas, x: float, y: float) -> None:
@@ -205,10 +204,6 @@ def _cross(canvas: Canvas, x: float, y: float) -> None:
     canvas.setLineWidth(0.4)
     canvas.line((x - CROSS) * MM, y * MM, (x + CROSS) * MM, y * MM)
     canvas.line(x * MM, (y - CROSS) * MM, x * MM, (y + CROSS) * MM)
-
-
-def _size(box: Box) -> str:
-    return f"{box[2] - box[0]:.1f} × {box[3] - box[1]:.1f} mm"
 
 
 def _letters(number: int) -> str:

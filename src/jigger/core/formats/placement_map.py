@@ -13,6 +13,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, paper, ruled, shortened, text
 from jigger.core.formats.pdf import LARGEST, draw
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.units import figure, measured, measured_box
 
 WIDE, HIGH = map(float, landscape(A4))
 PICTURE = 96 * MM  # the most that the picture is high
@@ -20,20 +21,20 @@ ROW = 6 * MM
 APART = 9 * MM  # figures along an edge that lie nearer are in the table only
 
 
-def write_map(one: PlacementMap, font: bytes) -> bytes:
+def write_map(one: PlacementMap, font: bytes, unit: str = "mm") -> bytes:
     """A4 pages, lying: the work to scale, each share with its number and measures, then a table of all. `font`: a
-    TrueType face.
+    TrueType face; `unit`: that lengths are told in.
     """
     stream = io.BytesIO()
     canvas = paper(stream, (WIDE, HIGH), f"{one.title}, placement map", font)
-    y = _head(canvas, one) - 6 * MM
-    y = _picture(canvas, one, y) - 16 * MM
+    y = _head(canvas, one, unit) - 6 * MM
+    y = _picture(canvas, one, y, unit) - 16 * MM
     rows = list(one.shares)
     while rows:
         if y < 40 * MM:
             canvas.showPage()
-            y = _head(canvas, one) - 8 * MM
-        y, rows = _table(canvas, rows, y)
+            y = _head(canvas, one, unit) - 8 * MM
+        y, rows = _table(canvas, rows, y, unit)
     canvas.save()
     return stream.getvalue()
 
@@ -54,12 +55,13 @@ def write_true_map(one: PlacementMap, font: bytes) -> bytes:
     return stream.getvalue()
 
 
-def _head(canvas: Canvas, one: PlacementMap) -> float:
+def _head(canvas: Canvas, one: PlacementMap, unit: str) -> float:
     y = HIGH - 18 * MM
     text(canvas, SIDE, y, shortened(one.title, 180 * MM, 16), 16)
     text(canvas, WIDE - SIDE, y, "Placement map", 11, SOFT, right=True)
     left, bottom, right, top = one.frame
-    words = f"{right - left:.1f} × {top - bottom:.1f} mm; measured from its left and lower edge, and from its centre"
+    size = measured_box(right - left, top - bottom, unit)
+    words = f"{size}; measured from its left and lower edge, and from its centre"
     text(canvas, SIDE, y - 7 * MM, words, 10, SOFT)
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(1.2)
@@ -67,7 +69,7 @@ def _head(canvas: Canvas, one: PlacementMap) -> float:
     return y - 10 * MM
 
 
-def _picture(canvas: Canvas, one: PlacementMap, top: float) -> float:
+def _picture(canvas: Canvas, one: PlacementMap, top: float, unit: str) -> float:
     """The work to scale with the measures of every share; where its lower edge is."""
     left, bottom, right, high = one.frame
     beside = SIDE + 14 * MM
@@ -77,8 +79,8 @@ def _picture(canvas: Canvas, one: PlacementMap, top: float) -> float:
     canvas.translate(beside, low)
     _drawn(canvas, one, scale)
     canvas.restoreState()
-    _measures(canvas, [share.from_edges[0] for share in one.shares], beside, low, scale, across=True)
-    _measures(canvas, [share.from_edges[1] for share in one.shares], beside, low, scale, across=False)
+    for way, across in enumerate((True, False)):
+        _measures(canvas, [share.from_edges[way] for share in one.shares], beside, low, scale, across, unit)
     for share in one.shares:
         x, y = share.kept.inside_point
         _tag(canvas, beside + (x - left) * scale, low + (y - bottom) * scale, f"{share.number}", 8)
@@ -117,7 +119,7 @@ def _drawn(canvas: Canvas, one: PlacementMap, scale: float) -> None:
     canvas.line(wide / 2, high / 2 - 8, wide / 2, high / 2 + 8)
 
 
-def _measures(canvas: Canvas, values: list[float], x: float, y: float, scale: float, across: bool) -> None:
+def _measures(canvas: Canvas, values: list[float], x: float, y: float, scale: float, across: bool, unit: str) -> None:
     """Figures below the picture, or left of it, each at the edge it measures."""
     before = -APART
     canvas.setLineWidth(0.4)
@@ -129,13 +131,13 @@ def _measures(canvas: Canvas, values: list[float], x: float, y: float, scale: fl
         canvas.setStrokeColor(SOFT)
         if across:
             canvas.line(x + at, y, x + at, y - 3 * MM)
-            text(canvas, x + at - 6, y - 6.5 * MM, f"{value:.1f}", 7, SOFT)
+            text(canvas, x + at - 6, y - 6.5 * MM, figure(value, unit), 7, SOFT)
         else:
             canvas.line(x, y + at, x - 3 * MM, y + at)
-            text(canvas, x - 4 * MM, y + at - 2.5, f"{value:.1f}", 7, SOFT, right=True)
+            text(canvas, x - 4 * MM, y + at - 2.5, figure(value, unit), 7, SOFT, right=True)
 
 
-def _table(canvas: Canvas, rows: list[PlacedShare], y: float) -> tuple[float, list[PlacedShare]]:
+def _table(canvas: Canvas, rows: list[PlacedShare], y: float, unit: str) -> tuple[float, list[PlacedShare]]:
     """As many rows as the page has room for; where the next one goes, and what is left."""
     columns = (0, 12, 92, 152, 180, 206)
     heads = ("No.", "What", "Lies on", "From the left", "From below", "Middle from the centre")
@@ -148,7 +150,7 @@ def _table(canvas: Canvas, rows: list[PlacedShare], y: float) -> tuple[float, li
         (left, below), (right, up) = share.from_edges, share.from_centre
         cells = (
             f"{share.number}", shortened(share.title, 77 * MM, 9.5), shortened(share.sheet or "no room", 57 * MM, 9.5),
-            f"{left:.1f} mm", f"{below:.1f} mm", _from_centre(right, up),
+            measured(left, unit), measured(below, unit), _from_centre(right, up, unit),
         )  # fmt: skip
         for x, words in zip(columns, cells, strict=True):
             text(canvas, SIDE + x * MM, y, words, 9.5)
@@ -156,9 +158,9 @@ def _table(canvas: Canvas, rows: list[PlacedShare], y: float) -> tuple[float, li
     return y, rows
 
 
-def _from_centre(right: float, up: float) -> str:
-    across = f"{abs(right):.1f} mm {'right' if right > 0 else 'left'}" if abs(right) >= 0.05 else ""
-    along = f"{abs(up):.1f} mm {'up' if up > 0 else 'down'}" if abs(up) >= 0.05 else ""
+def _from_centre(right: float, up: float, unit: str) -> str:
+    across = f"{measured(abs(right), unit)} {'right' if right > 0 else 'left'}" if abs(right) >= 0.05 else ""
+    along = f"{measured(abs(up), unit)} {'up' if up > 0 else 'down'}" if abs(up) >= 0.05 else ""
     return ", ".join(words for words in (across, along) if words) or "at the centre"
 
 

@@ -18,6 +18,7 @@ from jigger.core.formats.pictures import Bytes, no_bytes
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
+from jigger.core.geometry.units import measured, measured_box
 
 WIDE, HIGH = map(float, landscape(A4))
 ROOM = (WIDE - 2 * SIDE - 16 * MM, 112 * MM)  # the most that the picture takes
@@ -30,7 +31,7 @@ class ProofSheet:
     """`areas`: what is seen, undermost first, in colours (#rrggbb), each with the pictures in it, on a `surface` if
     there is one; `frame` the box of
     all, `work` of what is made, mm. `said`: which state it is of, and when; `rows`: materials with their colours;
-    `notes` and `accepted` in words; `pictures`: the bytes of those in areas.
+    `notes` and `accepted` in words; `pictures`: the bytes of those in areas; `unit`: that lengths are told in.
     """
 
     title: str
@@ -43,6 +44,7 @@ class ProofSheet:
     notes: str
     accepted: Sequence[str]
     pictures: Bytes = no_bytes
+    unit: str = "mm"
 
     @property
     def scale(self) -> float:
@@ -91,7 +93,7 @@ def _head(canvas: Canvas, sheet: ProofSheet) -> float:
     text(canvas, SIDE, y, shortened(sheet.title, 170 * MM, 17), 17)
     text(canvas, WIDE - SIDE, y, f"Proof, {sheet.scale_words}", 11, SOFT, right=True)
     left, bottom, right, top = sheet.work
-    text(canvas, SIDE, y - 7 * MM, f"{right - left:.1f} × {top - bottom:.1f} mm, {sheet.said}", 10, SOFT)
+    text(canvas, SIDE, y - 7 * MM, f"{measured_box(right - left, top - bottom, sheet.unit)}, {sheet.said}", 10, SOFT)
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(1.2)
     canvas.line(SIDE, y - 10 * MM, WIDE - SIDE, y - 10 * MM)
@@ -143,5 +145,5 @@ def _measures(canvas: Canvas, sheet: ProofSheet, x: float, y: float, scale: floa
         canvas.line(end, below - 4, end, below + 4)
     for end in (y0, y1):
         canvas.line(beside - 4, end, beside + 4, end)
-    text(canvas, (x0 + x1) / 2 - 8 * MM, below - 4.5 * MM, f"{right - left:.1f} mm", 9, SOFT)
-    text(canvas, beside - 2 * MM, (y0 + y1) / 2 - 3, f"{top - bottom:.1f} mm", 9, SOFT, right=True)
+    text(canvas, (x0 + x1) / 2 - 8 * MM, below - 4.5 * MM, measured(right - left, sheet.unit), 9, SOFT)
+    text(canvas, beside - 2 * MM, (y0 + y1) / 2 - 3, measured(top - bottom, sheet.unit), 9, SOFT, right=True)

@@ -91,6 +91,21 @@ def show_long(mm: float, unit: str) -> tuple[str, str]:
     return f"{mm / size:.2f}", name
 
 
+def measured(mm: float, unit: str = "mm", places: int = 1) -> str:
+    """A length with its unit as it stands on paper: mm with all `places`, or inches with two more at most."""
+    return f"{mm:.{places}f} mm" if unit == "mm" else f"{show_length(mm, unit, places + 1)} {unit}"
+
+
+def measured_box(wide: float, high: float, unit: str = "mm", places: int = 1) -> str:
+    """A width and a height, mm, the same way."""
+    return f"{figure(wide, unit, places)} × {measured(high, unit, places)}"
+
+
+def figure(mm: float, unit: str = "mm", places: int = 1) -> str:
+    """A length the same way, where its unit is said elsewhere."""
+    return measured(mm, unit, places).removesuffix(f" {unit}")
+
+
 _SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?![²/])")
 
 

@@ -20,7 +20,7 @@ from jigger.services.workshop import Workshop
 @dataclass(frozen=True)
 class WholeList:
     """A cut list with what it is laid out of: its designs at their revisions, the revision each shows now, and what
-    stock is on hand. `said`: when it was kept.
+    stock is on hand. `said`: when it was kept; `unit`: that its papers tell lengths in.
     """
 
     data: CutList
@@ -28,6 +28,7 @@ class WholeList:
     heads: Mapping[str, int | None]
     stock: Mapping[str, StockPiece]
     said: str = ""
+    unit: str = "mm"
 
     def laid_out(self, workshop: Workshop) -> SheetPlan:
         """Its runs, as CutLists.laid_out has them."""
@@ -42,7 +43,7 @@ def job_archive(workshop: Workshop, whole: WholeList, tooling: Tooling) -> bytes
     nothing to cut.
     """
     name, laid = whole.data.name, whole.laid_out(workshop)
-    return run_files(name, laid, tooling, papers_of(name, whole.said, laid, tooling))
+    return run_files(name, laid, tooling, papers_of(name, whole.said, laid, tooling, whole.unit))
 
 
 def unready(workshop: Workshop, designs: Sequence[Design]) -> list[str]:
@@ -50,11 +51,11 @@ def unready(workshop: Workshop, designs: Sequence[Design]) -> list[str]:
     return [design.name for design in designs if not workshop.report(design).ready]
 
 
-def proofs(workshop: Workshop, designs: Sequence[tuple[Design, int]]) -> bytes:
+def proofs(workshop: Workshop, designs: Sequence[tuple[Design, int]], unit: str) -> bytes:
     """The proofs of designs at their revisions, one paper."""
-    return bound(designs, lambda design, said: proof_paper(workshop, design, said))
+    return bound(designs, lambda design, said: proof_paper(workshop, design, said, unit))
 
 
-def guides(workshop: Workshop, designs: Sequence[tuple[Design, int]], scaled: bool) -> bytes:
+def guides(workshop: Workshop, designs: Sequence[tuple[Design, int]], scaled: bool, unit: str) -> bytes:
     """The placement guides of designs, one paper, at true size over pages, or each on one to scale."""
-    return bound(designs, lambda design, _: placement_guide(workshop, design, scaled))
+    return bound(designs, lambda design, _: placement_guide(workshop, design, scaled, unit))

@@ -162,11 +162,11 @@ class CutLists:
         """The designs of a list, each at every revision that lies on it, in its order."""
         return [(design, revision) for (_, revision), design in self._asked(data).items()]
 
-    def whole(self, data: CutList, said: str = "") -> WholeList:
-        """A list with all it is laid out of. `said`: when it was kept."""
+    def whole(self, data: CutList, said: str = "", unit: str = "mm") -> WholeList:
+        """A list with all it is laid out of. `said`: when it was kept; `unit`: that its papers tell lengths in."""
         designs = self._asked(data)
         heads = {design: self._designs.head_number(design) for design, _ in designs}
-        return WholeList(data, designs, heads, self.stock.listed(), said)
+        return WholeList(data, designs, heads, self.stock.listed(), said, unit)
 
     def _asked(self, data: CutList) -> dict[tuple[str, int], Design]:
         """The designs of a list by id and revision, each once, in its order."""

@@ -8,6 +8,7 @@ from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
+from jigger.core.geometry.units import measured, measured_box, said_in, show_long
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.tooling import Tooling
@@ -19,35 +20,35 @@ from jigger.services.lists.runs import machine_of, run_path
 FACE = FOLDER / "varela-round.ttf"
 
 
-def job_ticket(name: str, said: str, laid: SheetPlan, tooling: Tooling) -> bytes:
-    """A PDF of every sheet of every run. `said`: when the list was kept. Raises CommandRefused where there is nothing
-    to cut.
+def job_ticket(name: str, said: str, laid: SheetPlan, tooling: Tooling, unit: str = "mm") -> bytes:
+    """A PDF of every sheet of every run. `said`: when the list was kept; `unit`: that lengths are told in. Raises
+    CommandRefused where there is nothing to cut.
     """
     if not laid.runs:
         raise CommandRefused("Cut list", "there is nothing on it that can be cut")
     numbers = {key: number for number, key in enumerate(laid.items, start=1)}
     sheets = [
-        _sheet(run, sheet, laid, tooling, numbers)
+        _sheet(run, sheet, laid, tooling, numbers, unit)
         for run in laid.runs
         for sheet in range(run.sheets)
         if run.leads and any(one.on(sheet) for one in run.cut_together)
     ]
-    return write_ticket(Ticket(name, said, sheets), FACE.read_bytes())
+    return write_ticket(Ticket(name, said, sheets, unit), FACE.read_bytes())
 
 
-def papers_of(name: str, said: str, laid: SheetPlan, tooling: Tooling) -> dict[str, bytes]:
+def papers_of(name: str, said: str, laid: SheetPlan, tooling: Tooling, unit: str = "mm") -> dict[str, bytes]:
     """All papers of a job by the names of their files: its ticket, and a placement map of each design that goes on in
     several pieces. Raises as job_ticket.
     """
-    papers = {file_name(["00", "job ticket"], ".pdf"): job_ticket(name, said, laid, tooling)}
+    papers = {file_name(["00", "job ticket"], ".pdf"): job_ticket(name, said, laid, tooling, unit)}
     for number, one in enumerate(maps_of(laid.runs, laid.names), start=1):
-        papers[file_name(["00", f"placement map {number}", one.title], ".pdf")] = paper_map(one)
+        papers[file_name(["00", f"placement map {number}", one.title], ".pdf")] = paper_map(one, unit)
     return papers
 
 
-def paper_map(one: PlacementMap) -> bytes:
+def paper_map(one: PlacementMap, unit: str = "mm") -> bytes:
     """A placement map on A4."""
-    return write_map(one, FACE.read_bytes())
+    return write_map(one, FACE.read_bytes(), unit)
 
 
 def true_map(one: PlacementMap) -> bytes:
@@ -75,13 +76,13 @@ def applied(laid: SheetPlan) -> list[str]:
     return found
 
 
-def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dict[str, int]) -> TicketSheet:
+def _sheet(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, numbers: dict[str, int], unit: str) -> TicketSheet:
     which = f", {run.stock.form} {sheet + 1} of {run.sheets}" if run.sheets > 1 else ""
     copies = [_line(one, numbers) for mate in run.cut_together for one in mate.on(sheet)]
     stock = (run.used(sheet) if run.stock.form == "roll" else run.stock.length, run.stock.height)
     together = [one for one in run.cut_together if one.on(sheet)]
-    facts = [fact for one in together for fact in _facts(one, sheet, laid)]
-    steps = _steps(run, sheet, laid, tooling)
+    facts = [fact for one in together for fact in _facts(one, sheet, laid, unit)]
+    steps = _steps(run, sheet, laid, tooling, unit)
     return TicketSheet(
         f"{', '.join(one.material.name for one in together)}{which}",
         page_of_run(run, sheet),
@@ -96,24 +97,23 @@ def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
     return CopyLine(numbers.get(one.entry.listed, 0), one.entry.title, one.box[0], one.box[1], one.turn)
 
 
-def _facts(run: Run, sheet: int, laid: SheetPlan) -> list[tuple[str, str]]:
-    stock, on = run.stock, run.on(sheet)
+def _facts(run: Run, sheet: int, laid: SheetPlan, unit: str) -> list[tuple[str, str]]:
+    stock, on, used = run.stock, run.on(sheet), measured(run.used(sheet), unit, 0)
     size = f"{stock.height:g} mm wide" if stock.form == "roll" else f"{stock.length:g} × {stock.height:g} mm"
     what: dict[str, int] = {}
     for one in on:
         what[one.entry.title] = what.get(one.entry.title, 0) + 1
     facts = [
-        ("Stock", f"{run.material.name}, {stock.form} {size}, colour {run.colour}"),
+        ("Stock", f"{run.material.name}, {stock.form} {said_in(size, unit)}, colour {run.colour}"),
         ("Copies", ", ".join(f"{count} × {title}" for title, count in what.items())),
     ]
     if run.field:
-        facts.append(("Field", f"{_field(run)}, waste {100 * run.waste:.0f} %"))
+        facts.append(("Field", f"{_field(run, unit)}, waste {100 * run.waste:.0f} %"))
     elif stock.form == "roll":
-        facts.append(("Length used", f"{run.used(sheet):.0f} of {stock.length:.0f} mm, waste {100 * run.waste:.0f} %"))
+        whole = measured(stock.length, unit, 0)
+        facts.append(("Length used", f"{used} of {whole}, waste {100 * run.waste:.0f} %"))
     else:
-        facts.append(
-            ("Used", f"up to {run.used(sheet):.0f} mm of this {stock.form}; waste of the run {100 * run.waste:.0f} %")
-        )
+        facts.append(("Used", f"up to {used} of this {stock.form}; waste of the run {100 * run.waste:.0f} %"))
     if run.cost:
         facts.append(("Cost of the stock", f"{run.cost:.2f} for the run, at {run.material.price:.2f} a square metre"))
     if run.left_over:
@@ -122,14 +122,15 @@ def _facts(run: Run, sheet: int, laid: SheetPlan) -> list[tuple[str, str]]:
                for words in laid.items[key].accepted]  # fmt: skip
     facts += [("Accepted", words) for words in dict.fromkeys(reasons)]
     if run.mirrored:
-        facts.append(("Mirrored", run.mirrored))
+        facts.append(("Mirrored", said_in(run.mirrored, unit)))
     return facts
 
 
-def _field(run: Run) -> str:
+def _field(run: Run, unit: str) -> str:
     """Where on its mat a material lies."""
     left, bottom, right, top = run.field or (0.0, 0.0, 0.0, 0.0)
-    return f"{right - left:.0f} × {top - bottom:.0f} mm, {left:.0f} mm from the left and {bottom:.0f} from below"
+    size, at = measured_box(right - left, top - bottom, unit, 0), measured(left, unit, 0)
+    return f"{size}, {at} from the left and {measured(bottom, unit, 0)} from below"
 
 
 def _settings(run: Run, machine: Machine, tooling: Tooling) -> str:
@@ -142,10 +143,10 @@ def _settings(run: Run, machine: Machine, tooling: Tooling) -> str:
     return ", ".join(words)
 
 
-def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]:
+def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, unit: str) -> list[str]:
     together = [one for one in run.cut_together if one.on(sheet)]
     if run.mates:
-        steps = [f"Put {one.material.name}, {one.colour}, on the mat: {_field(one)}." for one in together]
+        steps = [f"Put {one.material.name}, {one.colour}, on the mat: {_field(one, unit)}." for one in together]
     else:
         steps = [f"Load {run.material.name}, {run.colour}."]
     machines = tooling.machines_for(run.material)
@@ -156,15 +157,14 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling) -> list[str]
             settings.setdefault(_settings(one, machine, tooling), []).append(f"{one.material.name}, {one.colour}")
         for words, whose in settings.items():
             which = f" for {' and '.join(whose)}" if len(settings) > 1 else ""
-            steps.append(f"Set the {machine.name.lower()}{which}: {words}.")
+            steps.append(f"Set the {machine.name.lower()}{which}: {said_in(words, unit)}.")
         path = run_path(run, sheet, tooling)
         timing = timed(path, machine)
-        steps.append(
-            f"Cut it: {len(path.strokes)} contours, {timing.cut / 1000:.2f} m, about {in_time(timing.seconds)}."
-        )
-        steps += [f"Mind: {note}." for note in dict.fromkeys(x.message for x in path.notes)]
+        length = " ".join(show_long(timing.cut, unit))
+        steps.append(f"Cut it: {len(path.strokes)} contours, {length}, about {in_time(timing.seconds)}.")
+        steps += [f"Mind: {said_in(note, unit)}." for note in dict.fromkeys(x.message for x in path.notes)]
     if run.stock.form == "roll":
-        steps.append(f"Cut the roll off at {run.used(sheet):.0f} mm.")
+        steps.append(f"Cut the roll off at {measured(run.used(sheet), unit, 0)}.")
     if run.material.process == "knife":
         waste = [piece for one in together for piece in waste_of(one, sheet)]
         small = [str(number) for number, one in enumerate(waste, start=1) if one.small]

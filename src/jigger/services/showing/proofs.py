@@ -109,8 +109,8 @@ class Proofs:
         self._store.say(token, ProofWord(shown.link.revision, name, words, approved, now()))
 
 
-def proof_sheet(workshop: Workshop, design: Design, said: str) -> ProofSheet:
-    """The proof of a design, exact. Raises CommandRefused where there is nothing to see."""
+def proof_sheet(workshop: Workshop, design: Design, said: str, unit: str = "mm") -> ProofSheet:
+    """The proof of a design, exact, its sizes in a unit. Raises CommandRefused where there is nothing to see."""
     built = workshop.exact(design)
     if built.extent is None or built.box is None:
         raise CommandRefused("Proof", "there is nothing in this design yet")
@@ -122,7 +122,7 @@ def proof_sheet(workshop: Workshop, design: Design, said: str) -> ProofSheet:
     accepted = [f"{one.code.replace('-', ' ')}, because: {one.reason}" for one in design.accepted]
     return ProofSheet(
         design.name, said, built.extent, built.box, surface, areas, _rows(design, built), design.note, accepted,
-        workshop.pictures,
+        workshop.pictures, unit,
     )  # fmt: skip
 
 
@@ -138,16 +138,17 @@ def _rows(design: Design, built: Built) -> list[tuple[str, str]]:
     return found
 
 
-def proof_paper(workshop: Workshop, design: Design, said: str) -> bytes:
+def proof_paper(workshop: Workshop, design: Design, said: str, unit: str = "mm") -> bytes:
     """The proof as PDF. Raises CommandRefused where there is nothing to see."""
-    return write_proof(proof_sheet(workshop, design, said), FACE.read_bytes())
+    return write_proof(proof_sheet(workshop, design, said, unit), FACE.read_bytes())
 
 
-def placement_guide(workshop: Workshop, design: Design, scaled: bool = False) -> bytes:
+def placement_guide(workshop: Workshop, design: Design, scaled: bool = False, unit: str = "mm") -> bytes:
     """Where the work lies on its surface: a PDF at true size over pages, or on one to scale. Raises CommandRefused."""
     sheet = proof_sheet(workshop, design, "")
     frame = sheet.surface[1].bounds if sheet.surface else None
-    guide = PlacementGuide(design.name, frame or sheet.work, sheet.work, tuple(region for _, region, _ in sheet.areas))
+    areas = tuple(region for _, region, _ in sheet.areas)
+    guide = PlacementGuide(design.name, frame or sheet.work, sheet.work, areas, unit)
     return (write_scaled_guide if scaled else write_true_guide)(guide, FACE.read_bytes())
 
 

@@ -9,6 +9,7 @@ from jigger.core.errors import CommandRefused
 from jigger.services.file_names import file_name
 from jigger.services.showing.proofs import placement_guide, proof_paper, proof_png, proof_sheet
 from jigger.services.showing.reporting import in_its_colours
+from jigger.web.choices import unit
 from jigger.web.forms import PostedNumber
 from jigger.web.render import download, house, render, to
 
@@ -60,7 +61,7 @@ def guide(request: Request, identity: str, scaled: bool = False) -> Response:
     here = house(request)
     design = here.designs.open(identity).design
     name = file_name([design.name, "placement guide", *(["to scale"] if scaled else [])], ".pdf")
-    return download(placement_guide(here.workshop, design, scaled), name, "application/pdf")
+    return download(placement_guide(here.workshop, design, scaled, unit(request)), name, "application/pdf")
 
 
 @router.get("/proof/{token}")
@@ -103,9 +104,8 @@ def say(
 def _file(request: Request, kind: str, design: Design, said: str) -> Response:
     workshop = house(request).workshop
     if kind == "pdf":
-        return download(
-            proof_paper(workshop, design, said), file_name([design.name, "proof"], ".pdf"), "application/pdf"
-        )
+        paper = proof_paper(workshop, design, said, unit(request))
+        return download(paper, file_name([design.name, "proof"], ".pdf"), "application/pdf")
     if kind == "png":
         return download(proof_png(workshop, design), file_name([design.name, "proof"], ".png"), "image/png")
     return render(request, "refused.html", 404, message=f"A proof is a page, a PDF or a PNG, not .{kind}.")

@@ -184,7 +184,7 @@ def job(request: Request, identity: str) -> Response:
     """Every sheet of every run, each in the formats that suit it, with what it is to be cut like."""
     here = house(request)
     opened = here.cut_lists.open(identity)
-    whole = here.cut_lists.whole(opened.list, _kept(opened))
+    whole = here.cut_lists.whole(opened.list, _kept(opened), unit(request))
     data = here.aside.ask("job", identity, job_archive, whole, here.shop.tooling())
     return download(data, file_name([opened.list.name], ".zip"), "application/zip")
 
@@ -194,7 +194,8 @@ def ticket(request: Request, identity: str) -> Response:
     """The job on paper."""
     here = house(request)
     opened = here.cut_lists.open(identity)
-    data = job_ticket(opened.list.name, _kept(opened), here.cut_lists.laid_out(opened.list), here.shop.tooling())
+    laid = here.cut_lists.laid_out(opened.list)
+    data = job_ticket(opened.list.name, _kept(opened), laid, here.shop.tooling(), unit(request))
     return download(data, file_name([opened.list.name, "job ticket"], ".pdf"), "application/pdf")
 
 
@@ -203,7 +204,7 @@ def proofs(request: Request, identity: str) -> Response:
     """The proofs of all designs on it, for the customer."""
     here = house(request)
     data = here.cut_lists.open(identity).list
-    paper = here.aside.ask("job", identity, proofs_of, here.cut_lists.designs_of(data))
+    paper = here.aside.ask("job", identity, proofs_of, here.cut_lists.designs_of(data), unit(request))
     return download(paper, file_name([data.name, "proofs"], ".pdf"), "application/pdf")
 
 
@@ -212,7 +213,7 @@ def guides(request: Request, identity: str, scaled: bool = False) -> Response:
     """The placement guides of all designs on it, at true size over pages, or each on one to scale."""
     here = house(request)
     data = here.cut_lists.open(identity).list
-    paper = here.aside.ask("job", identity, guides_of, here.cut_lists.designs_of(data), scaled)
+    paper = here.aside.ask("job", identity, guides_of, here.cut_lists.designs_of(data), scaled, unit(request))
     words = [data.name, "placement guides", *(["to scale"] if scaled else [])]
     return download(paper, file_name(words, ".pdf"), "application/pdf")
 
@@ -226,7 +227,7 @@ def placement_map(request: Request, identity: str, run: str = "", true_size: boo
     found = map_of(laid, laid.run(run))
     if found is None:
         return render(request, "refused.html", 404, message="Nothing of this run goes on in more than one piece.")
-    data = (true_map if true_size else paper_map)(found)
+    data = true_map(found) if true_size else paper_map(found, unit(request))
     words = [found.title, "placement map", *(["true size"] if true_size else [])]
     return download(data, file_name(words, ".pdf"), "application/pdf")
 
