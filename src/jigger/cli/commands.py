@@ -29,6 +29,7 @@ from jigger.core.design.starters import STARTERS, starter
 from jigger.core.errors import CommandRefused, JiggerError
 from jigger.core.formats.table import FORMATS, format_of
 from jigger.core.lettering.lettercase import SHIPPED, LetterCase
+from jigger.core.words import counting
 from jigger.services.file_names import write_whole
 from jigger.services.settings import Settings
 from jigger.services.showing.reporting import report_data, reported
@@ -205,7 +206,8 @@ def _check(options: argparse.Namespace) -> int:
         _print_json(report_data(workshop, design))
     else:
         for layer in report.layers:
-            print(f"{layer.name}: {layer.pieces} pieces, {layer.holes} holes, {layer.islands} islands, "
+            print(f"{layer.name}: {counting(layer.pieces, 'piece')}, {counting(layer.holes, 'hole')}, "
+                  f"{counting(layer.islands, 'island')}, "
                   f"{layer.area:.1f} mm², outline {layer.outline:.1f} mm")  # fmt: skip
         for finding in report.all_findings:
             said = f"accepted ({finding.accepted})" if finding.accepted else finding.severity

@@ -22,6 +22,7 @@ from jigger.core.design.finishes.table import FINISHES
 from jigger.core.geometry.units import said_in, show_length, show_long
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
+from jigger.core.words import counting
 from jigger.services.designs import Opened
 from jigger.services.house import House
 from jigger.services.lists.playing import in_time
@@ -98,7 +99,7 @@ _environment.globals.update(gauge_labels=LABELS, gauges_explained=EXPLAINED)
 _environment.globals["art_suffixes"] = SUFFIXES
 _environment.globals["figures"] = list(FIGURES.values())
 _environment.filters["in_time"] = in_time
-_environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, long=_long)
+_environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, counting=counting, long=_long)
 _environment.filters.update(strips=_strips, clock=_clock, day=_day)
 
 

@@ -166,7 +166,7 @@ def test_the_command_line_brings_art_in(tmp_path: Path, capsys: pytest.CaptureFi
     (tmp_path / "logo.svg").write_bytes(LOGO)
     assert main(["import", str(tmp_path / "logo.svg"), "-o", str(tmp_path / "d.json"), "--report"]) == 0
     said = capsys.readouterr()
-    assert "#0f4a44 of “disc”: 1 pieces" in said.out and "live text" in said.out and "72.00 × 72.00 mm" in said.err
+    assert "#0f4a44 of “disc”: 1 piece," in said.out and "live text" in said.out and "72.00 × 72.00 mm" in said.err
     assert json.loads((tmp_path / "d.json").read_text())["jigger"] == VERSION
     assert main(["check", str(tmp_path / "d.json")]) == 0
     assert main(["import", str(tmp_path / "none.svg"), "-o", str(tmp_path / "e.json")]) == 2

@@ -12,6 +12,7 @@ from jigger.core.geometry.units import measured, measured_box, said_in, show_lon
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.tooling import Tooling
+from jigger.core.words import counting
 from jigger.services.file_names import file_name
 from jigger.services.lists.laying import ListedItem, SheetPlan
 from jigger.services.lists.playing import in_time
@@ -161,7 +162,7 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, unit: str) -
         path = run_path(run, sheet, tooling)
         timing = timed(path, machine)
         length = " ".join(show_long(timing.cut, unit))
-        steps.append(f"Cut it: {len(path.strokes)} contours, {length}, about {in_time(timing.seconds)}.")
+        steps.append(f"Cut it: {counting(len(path.strokes), 'contour')}, {length}, about {in_time(timing.seconds)}.")
         steps += [f"Mind: {said_in(note, unit)}." for note in dict.fromkeys(x.message for x in path.notes)]
     if run.stock.form == "roll":
         steps.append(f"Cut the roll off at {measured(run.used(sheet), unit, 0)}.")
@@ -169,6 +170,6 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, unit: str) -
         waste = [piece for one in together for piece in waste_of(one, sheet)]
         small = [str(number) for number, one in enumerate(waste, start=1) if one.small]
         lost = f", {len(small)} of them small and easily lost" if small else ""
-        steps.append(f"Weed: {len(waste)} pieces{lost}.")
+        steps.append(f"Weed: {counting(len(waste), 'piece')}{lost}.")
     steps += [f"Put on in this order: {words}." for words in applied(laid)]
     return steps

@@ -13,6 +13,7 @@ from jigger.core.cut.paths.toolpath import ToolPath
 from jigger.core.machines.machine import Machine
 from jigger.core.materials.rules import Material
 from jigger.core.materials.stock import StockPiece
+from jigger.core.words import counting
 from jigger.services.queue.room import needed, room_of
 from jigger.services.queue.sending import lying, other_in
 from jigger.services.queue.stations import Station
@@ -152,4 +153,4 @@ def _approved(asked: Asked) -> list[Said]:
 
 def _takes(asked: Asked) -> Said:
     minutes = max(round(timed(asked.path, asked.machine).seconds / 60), 1)
-    return Said(f"{len(asked.path.strokes)} lines, about {minutes} min.", "well")
+    return Said(f"{counting(len(asked.path.strokes), 'line')}, about {minutes} min.", "well")

@@ -17,6 +17,7 @@ from jigger.core.design.model.design import Design
 from jigger.core.design.model.find import homes
 from jigger.core.formats.paths import screen_path
 from jigger.core.geometry.units import show_length
+from jigger.core.words import counting
 from jigger.services.designs import Designs, Opened
 from jigger.services.edits.drawing_hands import drawn_so
 from jigger.services.edits.duplicating import taken_along
@@ -198,7 +199,7 @@ def art(request: Request, identity: str, file: PostedFile, name: PostedName, for
     size = (
         f"{show_length(found.width, unit(request), 1)} × {show_length(found.height, unit(request), 1)} {unit(request)}"
     )
-    words = f"{PurePath(name).name}: {size}, {sum(one.nodes for one in found.parts)} nodes"
+    words = f"{PurePath(name).name}: {size}, {counting(sum(one.nodes for one in found.parts), 'node')}"
     return _bench(request, opened, "fragments/edited.html", form, (words, *found.notes))
 
 
