@@ -21,10 +21,8 @@ def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> 
     mouse.up()
 
 
-def held_back(page: Page, ask: Callable[[], None]) -> Callable[[], None]:
-    """Ask for what is chosen, and hold the answer back; it is given late by what is returned, which waits until the page
-    has asked anew.
-    """
+def held_back(page: Page, ask: Callable[[], None], what: str = "**/recipe*") -> Callable[[], None]:
+    """Ask for something, and hold the answer back; it is given late by what is returned."""
     late: list[tuple[Route, APIResponse]] = []
 
     def held(route: Route) -> None:
@@ -33,14 +31,10 @@ def held_back(page: Page, ask: Callable[[], None]) -> Callable[[], None]:
         else:
             late.append((route, route.fetch()))
 
-    def given() -> None:
-        with page.expect_request("**/recipe*"):
-            late[0][0].fulfill(response=late[0][1])
-
-    page.route("**/recipe*", held)
-    with page.expect_request("**/recipe*"):
+    page.route(what, held)
+    with page.expect_request(what):
         ask()
-    return given
+    return lambda: late[0][0].fulfill(response=late[0][1])
 
 
 def design_of(bench: Bench, identity: str):
