@@ -34,6 +34,10 @@ def held_back(page: Page, ask: Callable[[], None], what: str = "**/recipe*") -> 
     page.route(what, held)
     with page.expect_request(what):
         ask()
+    for _ in range(1000):  # it is answered while the page goes on
+        if late:
+            break
+        page.evaluate("() => new Promise(requestAnimationFrame)")
     return lambda: late[0][0].fulfill(response=late[0][1])
 
 

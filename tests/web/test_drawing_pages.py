@@ -136,7 +136,7 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     shown = client.get(page).text
     assert "plank.png" in shown and 'class="edge"' not in shown, "it is traced on the page, where that can be stopped"
     shown = client.get(page, params={"token": "mine", "smooth": "0,6"}, headers=HX).text
-    assert 'class="edge"' in shown and "<b>4</b> pieces" in shown
+    assert 'class="edge"' in shown and "<b>4 pieces</b>" in shown
     assert client.get("/pictures/working/mine").status_code == 204, "it is done"
     assert client.post("/pictures/working/mine/stop").status_code == 204
     finer = client.get(page, params={"despeckle": "40", "wide": "10 cm"}, headers=HX).text

@@ -52,6 +52,14 @@ def until_stopped(_: Workshop, mark: Path) -> None:
         mark.with_suffix(".stopped").touch()
 
 
+def when_let(_: Workshop, design: Design, go: Path) -> str:
+    """Goes on until it may end, and says that it has begun."""
+    go.with_suffix(".begun").touch()
+    while not go.exists():
+        breathe()
+    return design.name
+
+
 def deaf(_: Workshop) -> None:
     threading.Event().wait()
 
@@ -116,6 +124,20 @@ def test_what_nobody_waits_for_any_more_is_stopped(aside: Aside, tmp_path: Path,
     assert mark.with_suffix(".stopped").exists()
     earlier.join()
     assert isinstance(earlier.came, Superseded)
+
+
+@pytest.mark.parametrize("earlier", ["readout", "plan"])
+def test_whoever_asks_about_the_same_state_stops_nobody(aside: Aside, tmp_path: Path, earlier: str) -> None:
+    """Two windows that show one design, or a plan that is asked for while Blade is opened."""
+    go = tmp_path / "go"
+    first = Asked(aside, earlier, "d", when_let, PLAIN, go)
+    eventually(go.with_suffix(".begun").exists)
+    second = Asked(aside, "readout", "d", Workshop.report, PLAIN.model_copy(deep=True))
+    eventually(lambda: earlier == "plan" or len(aside._open) == 2)
+    go.touch()
+    first.join()
+    second.join()
+    assert first.came == PLAIN.name and second.came == aside.ask("report", "d", Workshop.report, PLAIN)
 
 
 def test_figures_that_still_wait_their_turn_are_never_begun(aside: Aside, tmp_path: Path) -> None:

@@ -26,7 +26,7 @@ LANES: dict[Kind, str] = {
 }  # fmt: skip
 ALWAYS = "figures"  # the lane that is there from the start and stays
 REST = 120.0  # seconds without a question, after which any other is let go
-REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by a question about the same design
+REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by one about another state of the design
 SECONDS = 60.0  # after which a process is stopped, whatever it is at
 BATCH_SECONDS = 600.0  # the same of the lane in which a whole job is made
 
@@ -36,7 +36,16 @@ class _Question:
     number: int
     kind: Kind
     of: str
+    state: Any = None
     dropped: bool = False
+
+    def replaced_by(self, kind: Kind, of: str, state: Any) -> bool:
+        """Whether nobody waits for it any more once that is asked. Whoever asks about the same state, from another
+        window or for more of it, waits as well.
+        """
+        if self.kind == "warm":
+            return True
+        return self.of == of and self.kind in REPLACED.get(kind, ()) and self.state != state
 
 
 class Aside:
@@ -70,7 +79,7 @@ class Aside:
         self, kind: Kind, of: str, job: Callable[Concatenate[Workshop, Given], Answer],
         *given: Given.args, **named: Given.kwargs,
     ) -> Answer:  # fmt: skip
-        """What `job` makes of a workshop and of what is given, about the design `of`.
+        """What `job` makes of a workshop and of what is given, first of all the state of the design `of`.
 
         Raises what it raises; Superseded where a later question made it pointless; OutOfTime after SECONDS, or
         BATCH_SECONDS; Crashed.
@@ -78,7 +87,7 @@ class Aside:
         lane = self._lanes.get(LANES[kind])
         if lane is None:
             return job(self._workshop, *given, **named)
-        question = self._asked(kind, of)
+        question = self._asked(kind, of, given[0] if given else None)
         try:
             with stage("waiting"):
                 lane.turn.acquire()
@@ -91,15 +100,15 @@ class Aside:
             with self._asking:
                 self._open.remove(question)
 
-    def _asked(self, kind: Kind, of: str) -> _Question:
+    def _asked(self, kind: Kind, of: str, state: Any) -> _Question:
         with self._asking:
             for earlier in self._open:
-                if (earlier.of == of and earlier.kind in REPLACED.get(kind, ())) or earlier.kind == "warm":
+                if earlier.replaced_by(kind, of, state):
                     earlier.dropped = True
                     name = LANES[earlier.kind]
                     if earlier is self._running.get(name) and name in self._lanes:
                         self._lanes[name].drop(earlier.number)
-            question = _Question(next(self._numbers), kind, of)
+            question = _Question(next(self._numbers), kind, of, state)
             self._open.append(question)
             return question
 
