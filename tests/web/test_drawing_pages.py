@@ -140,7 +140,7 @@ def test_a_picture_is_traced_on_a_preview_and_brought_in(client: TestClient) -> 
     assert client.get("/pictures/working/mine").status_code == 204, "it is done"
     assert client.post("/pictures/working/mine/stop").status_code == 204
     finer = client.get(page, params={"despeckle": "40", "wide": "10 cm"}, headers=HX).text
-    assert "<b>1</b> piece," in finer and "<html" not in finer
+    assert "<b>1 piece</b>," in finer and "<html" not in finer
     large = picture() + b"\0" * (5 << 20)  # more than an edit may have, not more than a picture
     assert (
         client.post(f"/designs/{identity}/pictures", files={"file": ("large.png", large)}, headers=HX).status_code
