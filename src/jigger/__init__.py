@@ -1,3 +1,3 @@
 """Jigger: lettering that is cut."""
 
-__version__ = "0.24.0"
+__version__ = "0.25.0"
