@@ -54,15 +54,23 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     late = held_back(page, page.locator(".copy").first.locator(".take").click)
     page.locator("#undo").click()
     bench.shows(8)
-    late()  # all of the page as it was before the undo
+    with page.expect_request("**/recipe*"):
+        late()  # all of the page as it was before the undo
     bench.shows(8)
     expect(page.locator(".copy.by-hand")).to_have_count(1)
     figures = page.locator("#readout .gauge .figure")
     expect(figures.filter(has_text="…")).to_have_count(0)  # what is asked for by itself, after edits too
     expect(page.locator("#list-checks .figure")).to_have_text("All ready")
 
-    page.locator("#o-box").select_option("items")
-    bench.shows(9)
+    late = held_back(page, lambda: page.locator("#o-box").select_option("items"), "**/edit")
+    page.locator("#o-gap").fill("4")
+    page.locator("#o-gap").press("Enter")
+    late()  # a second choice while the list is laid out for the first
+    bench.shows(10)
+    options = bench.house.cut_lists.open(identity).list.runs[runs()[0].key]
+    assert (options.box, options.gap) == ("items", 4.0)
+    page.evaluate("() => document.activeElement.blur()")
+    page.keyboard.press("m")  # which measures on the bench, and does nothing here
     page.locator(".views").get_by_text("Weed", exact=True).click()
     expect(page.locator("[data-weed-words]")).to_contain_text("1 of")
     page.get_by_text("Next", exact=True).click()
@@ -83,11 +91,11 @@ def test_two_by_three_on_a_roll_one_moved_and_cut(bench_alone: Bench) -> None:
     stencil = {"text": "A", "height_mm": "30", "material": "stencil-film-019"}
     bench.house.cut_lists.gather(identity, bench.house.designs.create("stencil-plate", stencil), [], 1)
     page.goto(f"{bench.address}/cut-lists/{identity}")
-    bench.shows(10)
+    bench.shows(11)
     page.locator(".run-card .choose").nth(1).click()
     page.wait_for_url("**stencil-film*")
     page.locator("#o-form").select_option(f"with {runs()[0].key}")
-    bench.shows(11)
+    bench.shows(12)
     expect(page.locator(".mat-field")).to_have_count(2)
     page.locator(".mat-field").first.locator("> rect").click()  # the other one's
     page.wait_for_url("**outdoor-vinyl*")

@@ -11,7 +11,7 @@
   const does = {
     "proof": () => View.choose("proof"), "blade": () => View.choose("blade"), "fall-out": () => View.choose("fallout"),
     "larger": () => View.zoom(1.25), "smaller": () => View.zoom(0.8), "all": () => View.all(),
-    "next": () => View.walk(), "nodes": () => View.switchNodes(), "pen": () => Hands.pen(), "measure": () => Hands.measure(), "closely": () => View.closely(), "finish": () => Hands.finish(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
+    "next": () => View.walk(), "nodes": () => View.switchNodes(), "pen": () => Hands.pen(), "measure": () => Hands.measure?.(), "closely": () => View.closely(), "finish": () => Hands.finish(), "help": () => keys.showModal(), "remove": () => Hands.remove(),
     "let go": () => { View.tell(-1); Hands.letGo(); },
   };
   const withCtrl = {a: "all", c: "copy", x: "cut", v: "paste", d: "duplicate", g: "group"};
