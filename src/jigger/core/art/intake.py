@@ -13,7 +13,7 @@ import signal
 import sys
 from dataclasses import asdict
 
-SECONDS, COLOURED = 3.0, 8.0  # of computing, and where a picture is parted by colours
+SECONDS, PICTURE = 3.0, 8.0  # of computing; a picture of as many pixels as are taken needs more
 MEMORY = 512 << 20  # bytes of data
 
 
@@ -26,7 +26,7 @@ def main(kind: str, unit: str, under: str, asked: str, tell: str) -> None:
 
     traced = AsTraced(**json.loads(asked))
     signal.signal(signal.SIGPROF, signal.SIG_DFL)
-    signal.setitimer(signal.ITIMER_PROF, COLOURED if kind == "picture" and traced.colours != 1 else SECONDS)
+    signal.setitimer(signal.ITIMER_PROF, PICTURE if kind == "picture" else SECONDS)
     resource.setrlimit(resource.RLIMIT_DATA, (MEMORY, MEMORY))
     try:
         with open(int(tell), "w") as to, telling(lambda share: print(f"{share:.3f}", file=to, flush=True)):
