@@ -18,7 +18,7 @@ from jigger.core.formats.pdf import draw
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
-from jigger.core.geometry.units import figure, measured, measured_box
+from jigger.core.geometry.units import figure, said_in
 
 WIDE, HIGH = A4[0] / MM, A4[1] / MM  # mm
 EDGE = 11.0  # mm of each page that nothing is drawn on but its words
@@ -129,13 +129,11 @@ def write_scaled_guide(guide: PlacementGuide, font: bytes) -> bytes:
     canvas.translate(-left * MM, -bottom * MM)
     _drawn(canvas, guide, 1 / scale)
     canvas.restoreState()
-    words = ", ".join(f"{measured(value, guide.unit)} from the {edge}" for edge, value in guide.measures)
-    work, surface = (
-        measured_box(right - left, top - bottom, guide.unit) for left, bottom, right, top in (guide.work, guide.frame)
-    )
-    text(canvas, SIDE, 20 * MM, f"The work is {work}; it lies {words}.", 10)
-    across = f"Its surface is {surface}; the lines that cross are the middle of that."
-    text(canvas, SIDE, 14 * MM, across, 10, SOFT)
+    words = ", ".join(f"{value:.1f} mm from the {edge}" for edge, value in guide.measures)
+    lies = f"The work is {_size(guide.work)}; it lies {words}."
+    across = f"Its surface is {_size(guide.frame)}; the lines that cross are the middle of that."
+    text(canvas, SIDE, 20 * MM, said_in(lies, guide.unit), 10)
+    text(canvas, SIDE, 14 * MM, said_in(across, guide.unit), 10, SOFT)
     canvas.save()
     return stream.getvalue()
 
@@ -204,6 +202,10 @@ def _cross(canvas: Canvas, x: float, y: float) -> None:
     canvas.setLineWidth(0.4)
     canvas.line((x - CROSS) * MM, y * MM, (x + CROSS) * MM, y * MM)
     canvas.line(x * MM, (y - CROSS) * MM, x * MM, (y + CROSS) * MM)
+
+
+def _size(box: Box) -> str:
+    return f"{box[2] - box[0]:.1f} × {box[3] - box[1]:.1f} mm"
 
 
 def _letters(number: int) -> str:

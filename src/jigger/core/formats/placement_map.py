@@ -13,7 +13,7 @@ from jigger.core.errors import CommandRefused
 from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, paper, ruled, shortened, text
 from jigger.core.formats.pdf import LARGEST, draw
 from jigger.core.geometry.curves.outline import outlines
-from jigger.core.geometry.units import figure, measured, measured_box
+from jigger.core.geometry.units import figure, said_in
 
 WIDE, HIGH = map(float, landscape(A4))
 PICTURE = 96 * MM  # the most that the picture is high
@@ -60,9 +60,8 @@ def _head(canvas: Canvas, one: PlacementMap, unit: str) -> float:
     text(canvas, SIDE, y, shortened(one.title, 180 * MM, 16), 16)
     text(canvas, WIDE - SIDE, y, "Placement map", 11, SOFT, right=True)
     left, bottom, right, top = one.frame
-    size = measured_box(right - left, top - bottom, unit)
-    words = f"{size}; measured from its left and lower edge, and from its centre"
-    text(canvas, SIDE, y - 7 * MM, words, 10, SOFT)
+    words = f"{right - left:.1f} × {top - bottom:.1f} mm; measured from its left and lower edge, and from its centre"
+    text(canvas, SIDE, y - 7 * MM, said_in(words, unit), 10, SOFT)
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(1.2)
     canvas.line(SIDE, y - 10 * MM, WIDE - SIDE, y - 10 * MM)
@@ -150,7 +149,7 @@ def _table(canvas: Canvas, rows: list[PlacedShare], y: float, unit: str) -> tupl
         (left, below), (right, up) = share.from_edges, share.from_centre
         cells = (
             f"{share.number}", shortened(share.title, 77 * MM, 9.5), shortened(share.sheet or "no room", 57 * MM, 9.5),
-            measured(left, unit), measured(below, unit), _from_centre(right, up, unit),
+            *(said_in(words, unit) for words in (f"{left:.1f} mm", f"{below:.1f} mm", _from_centre(right, up))),
         )  # fmt: skip
         for x, words in zip(columns, cells, strict=True):
             text(canvas, SIDE + x * MM, y, words, 9.5)
@@ -158,9 +157,9 @@ def _table(canvas: Canvas, rows: list[PlacedShare], y: float, unit: str) -> tupl
     return y, rows
 
 
-def _from_centre(right: float, up: float, unit: str) -> str:
-    across = f"{measured(abs(right), unit)} {'right' if right > 0 else 'left'}" if abs(right) >= 0.05 else ""
-    along = f"{measured(abs(up), unit)} {'up' if up > 0 else 'down'}" if abs(up) >= 0.05 else ""
+def _from_centre(right: float, up: float) -> str:
+    across = f"{abs(right):.1f} mm {'right' if right > 0 else 'left'}" if abs(right) >= 0.05 else ""
+    along = f"{abs(up):.1f} mm {'up' if up > 0 else 'down'}" if abs(up) >= 0.05 else ""
     return ", ".join(words for words in (across, along) if words) or "at the centre"
 
 

@@ -18,7 +18,7 @@ from jigger.core.formats.pictures import Bytes, no_bytes
 from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 from jigger.core.geometry.curves.outline import outlines
-from jigger.core.geometry.units import measured, measured_box
+from jigger.core.geometry.units import said_in
 
 WIDE, HIGH = map(float, landscape(A4))
 ROOM = (WIDE - 2 * SIDE - 16 * MM, 112 * MM)  # the most that the picture takes
@@ -93,7 +93,14 @@ def _head(canvas: Canvas, sheet: ProofSheet) -> float:
     text(canvas, SIDE, y, shortened(sheet.title, 170 * MM, 17), 17)
     text(canvas, WIDE - SIDE, y, f"Proof, {sheet.scale_words}", 11, SOFT, right=True)
     left, bottom, right, top = sheet.work
-    text(canvas, SIDE, y - 7 * MM, f"{measured_box(right - left, top - bottom, sheet.unit)}, {sheet.said}", 10, SOFT)
+    text(
+        canvas,
+        SIDE,
+        y - 7 * MM,
+        said_in(f"{right - left:.1f} × {top - bottom:.1f} mm, {sheet.said}", sheet.unit),
+        10,
+        SOFT,
+    )
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(1.2)
     canvas.line(SIDE, y - 10 * MM, WIDE - SIDE, y - 10 * MM)
@@ -145,5 +152,5 @@ def _measures(canvas: Canvas, sheet: ProofSheet, x: float, y: float, scale: floa
         canvas.line(end, below - 4, end, below + 4)
     for end in (y0, y1):
         canvas.line(beside - 4, end, beside + 4, end)
-    text(canvas, (x0 + x1) / 2 - 8 * MM, below - 4.5 * MM, measured(right - left, sheet.unit), 9, SOFT)
-    text(canvas, beside - 2 * MM, (y0 + y1) / 2 - 3, measured(top - bottom, sheet.unit), 9, SOFT, right=True)
+    text(canvas, (x0 + x1) / 2 - 8 * MM, below - 4.5 * MM, said_in(f"{right - left:.1f} mm", sheet.unit), 9, SOFT)
+    text(canvas, beside - 2 * MM, (y0 + y1) / 2 - 3, said_in(f"{top - bottom:.1f} mm", sheet.unit), 9, SOFT, right=True)

@@ -15,7 +15,7 @@ from jigger.core.cut.page import CutPage
 from jigger.core.formats.paper import FACE, INK, MM, RULE, SIDE, SOFT, STOCK, paper, ruled, shortened, text, wrapped
 from jigger.core.formats.pdf import draw
 from jigger.core.geometry.curves.outline import outlines
-from jigger.core.geometry.units import measured
+from jigger.core.geometry.units import said_in
 
 WIDE, HIGH = map(float, A4)
 LOWEST = 36 * MM  # above the room for names
@@ -105,9 +105,8 @@ def _sheet(canvas: Canvas, ticket: Ticket, sheet: TicketSheet, number: int) -> N
             y -= 6 * MM
             text(canvas, SIDE, y, f"{line.number}", 10)
             text(canvas, SIDE + 14 * MM, y, shortened(line.title, 86 * MM, 10), 10)
-            left, below = measured(line.x, ticket.unit), measured(line.y, ticket.unit)
-            for x, words in ((104, left), (132, below), (158, f"{line.turn:g}°")):
-                text(canvas, SIDE + x * MM, y, words, 10)
+            for x, words in ((104, f"{line.x:.1f} mm"), (132, f"{line.y:.1f} mm"), (158, f"{line.turn:g}°")):
+                text(canvas, SIDE + x * MM, y, said_in(words, ticket.unit), 10)
             ruled(canvas, y - 1.6 * MM)
         first += each
         canvas.showPage()

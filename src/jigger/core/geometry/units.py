@@ -91,21 +91,6 @@ def show_long(mm: float, unit: str) -> tuple[str, str]:
     return f"{mm / size:.2f}", name
 
 
-def measured(mm: float, unit: str = "mm", places: int = 1) -> str:
-    """A length with its unit as it stands on paper: mm with all `places`, or inches with two more at most."""
-    return f"{mm:.{places}f} mm" if unit == "mm" else f"{show_length(mm, unit, places + 1)} {unit}"
-
-
-def measured_box(wide: float, high: float, unit: str = "mm", places: int = 1) -> str:
-    """A width and a height, mm, the same way."""
-    return f"{figure(wide, unit, places)} × {measured(high, unit, places)}"
-
-
-def figure(mm: float, unit: str = "mm", places: int = 1) -> str:
-    """A length the same way, where its unit is said elsewhere."""
-    return measured(mm, unit, places).removesuffix(f" {unit}")
-
-
 _SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?![²/])")
 
 
@@ -118,6 +103,11 @@ def said_in(words: str, unit: str) -> str:
         return " × ".join(show_length(float(one), unit) for one in found.groups() if one) + f" {unit}"
 
     return words if unit == "mm" else _SAID.sub(length, words)
+
+
+def figure(mm: float, unit: str) -> str:
+    """A length to a tenth of a mm as `said_in` says it, where its unit stands elsewhere."""
+    return said_in(f"{mm:.1f} mm", unit).removesuffix(f" {unit}")
 
 
 def _plain(value: float, places: int) -> str:

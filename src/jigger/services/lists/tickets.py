@@ -8,7 +8,7 @@ from jigger.core.cut.sheets.weeding import waste_of
 from jigger.core.errors import CommandRefused
 from jigger.core.formats.placement_map import write_map, write_true_map
 from jigger.core.formats.ticket import CopyLine, Ticket, TicketSheet, write_ticket
-from jigger.core.geometry.units import measured, measured_box, said_in, show_long
+from jigger.core.geometry.units import said_in, show_long
 from jigger.core.lettering.lettercase import FOLDER
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.tooling import Tooling
@@ -99,7 +99,7 @@ def _line(one: LaidCopy, numbers: dict[str, int]) -> CopyLine:
 
 
 def _facts(run: Run, sheet: int, laid: SheetPlan, unit: str) -> list[tuple[str, str]]:
-    stock, on, used = run.stock, run.on(sheet), measured(run.used(sheet), unit, 0)
+    stock, on, used = run.stock, run.on(sheet), f"{run.used(sheet):.0f} mm"
     size = f"{stock.height:g} mm wide" if stock.form == "roll" else f"{stock.length:g} × {stock.height:g} mm"
     what: dict[str, int] = {}
     for one in on:
@@ -111,10 +111,12 @@ def _facts(run: Run, sheet: int, laid: SheetPlan, unit: str) -> list[tuple[str, 
     if run.field:
         facts.append(("Field", f"{_field(run, unit)}, waste {100 * run.waste:.0f} %"))
     elif stock.form == "roll":
-        whole = measured(stock.length, unit, 0)
-        facts.append(("Length used", f"{used} of {whole}, waste {100 * run.waste:.0f} %"))
+        used = said_in(f"{used} of {stock.length:.0f} mm", unit)
+        facts.append(("Length used", f"{used}, waste {100 * run.waste:.0f} %"))
     else:
-        facts.append(("Used", f"up to {used} of this {stock.form}; waste of the run {100 * run.waste:.0f} %"))
+        facts.append(
+            ("Used", f"up to {said_in(used, unit)} of this {stock.form}; waste of the run {100 * run.waste:.0f} %")
+        )
     if run.cost:
         facts.append(("Cost of the stock", f"{run.cost:.2f} for the run, at {run.material.price:.2f} a square metre"))
     if run.left_over:
@@ -130,8 +132,8 @@ def _facts(run: Run, sheet: int, laid: SheetPlan, unit: str) -> list[tuple[str, 
 def _field(run: Run, unit: str) -> str:
     """Where on its mat a material lies."""
     left, bottom, right, top = run.field or (0.0, 0.0, 0.0, 0.0)
-    size, at = measured_box(right - left, top - bottom, unit, 0), measured(left, unit, 0)
-    return f"{size}, {at} from the left and {measured(bottom, unit, 0)} from below"
+    words = f"{right - left:.0f} × {top - bottom:.0f} mm, {left:.0f} mm from the left and {bottom:.0f} mm from below"
+    return said_in(words, unit)
 
 
 def _settings(run: Run, machine: Machine, tooling: Tooling) -> str:
@@ -165,7 +167,7 @@ def _steps(run: Run, sheet: int, laid: SheetPlan, tooling: Tooling, unit: str) -
         steps.append(f"Cut it: {counting(len(path.strokes), 'contour')}, {length}, about {in_time(timing.seconds)}.")
         steps += [f"Mind: {said_in(note, unit)}." for note in dict.fromkeys(x.message for x in path.notes)]
     if run.stock.form == "roll":
-        steps.append(f"Cut the roll off at {measured(run.used(sheet), unit, 0)}.")
+        steps.append(said_in(f"Cut the roll off at {run.used(sheet):.0f} mm.", unit))
     if run.material.process == "knife":
         waste = [piece for one in together for piece in waste_of(one, sheet)]
         small = [str(number) for number, one in enumerate(waste, start=1) if one.small]

@@ -19,8 +19,8 @@
     const { ctx } = event.detail, { request } = ctx;
     request.headers["X-Window"] = mine();
     // An answer is thrown away where its target is gone, and what asks is its own where none is named: a button that another answer
-    // took away while its edit was kept. Figures of a state before are not wanted.
-    if (ctx.swap === "none" && ctx.sourceElement.id !== "readout-call") ctx.target = document.body;
+    // took away while its edit was kept.
+    if (ctx.swap === "none" && !ctx.sourceElement.hasAttribute("hx-target")) ctx.target = document.body;
     const recipe = document.getElementById("recipe");
     if (!recipe || !seq() || typeof View === "undefined") return; // the page may ask before its view is there
     const own = {...recipe.dataset, pixel: View.perPixel()};
