@@ -171,6 +171,22 @@ def test_pieces_that_lie_close_are_not_grown_together() -> None:
     assert len(cleaning.inlets_closed(held, 2.0, TOL).polygons()) == 2
 
 
+def test_pieces_of_one_form_share_their_inlets_and_each_keeps_its_letter() -> None:
+    def comb(letter: str) -> Region:
+        whole = Region.polygon(letter, square(0, 0, 40).vertices()[:-1])
+        return difference(whole, Region.polygon(letter, SLIT))
+
+    combs = [comb(letter).moved(50.3 * n, 1.7 * n) for n, letter in enumerate("abc")]
+    cache = Cache()
+    owners = [set(cleaning.inlets_closed(one, 2.0, TOL, cache).owners()) for one in combs]
+    assert owners == [{"a"}, {"b"}, {"c"}] and cache.made["inlets"] == 1
+    shared = cleaning.inlets_closed(union(combs), 2.0, TOL, cache)
+    assert cache.made["inlets"] == 1
+    alone = cleaning.inlets_closed(union(combs), 2.0, TOL)
+    assert shared.geometry.symmetric_difference(alone.geometry).area < 1e-6
+    assert outlines(shared).nodes == outlines(alone).nodes
+
+
 def test_specks_go_and_inside_corners_are_rounded() -> None:
     speckled = difference(union([square(0, 0, 30), square(50, 0, 1)]), square(10, 10, 1))
     assert cleaning.without_specks(speckled, 2.0).area == pytest.approx(900)

@@ -113,6 +113,7 @@ def filling(box: Box, edges: tuple[Spine, Spine, Spine, Spine], across: Floats, 
     bottom, top, left, right = (_tabled(edge) for edge in edges)
     a, b, c, d = box
     steps = np.linspace(0.0, 1.0, GRID + 1)
+    corners = bottom(ENDS), top(ENDS)
 
     def by(points: Floats) -> Floats:
         u = _beyond((points[:, 0] - a) / max(c - a, 1e-9), steps, across)
@@ -120,7 +121,6 @@ def filling(box: Box, edges: tuple[Spine, Spine, Spine, Spine], across: Floats, 
         low, high, near, far = bottom(u), top(u), left(v), right(v)
         u, v = u[:, None], v[:, None]
         ruled = (1 - v) * low + v * high + (1 - u) * near + u * far
-        corners = bottom(ENDS), top(ENDS)
         flat = [(1 - u) * row[:1] + u * row[1:] for row in corners]
         return np.asarray(ruled - (1 - v) * flat[0] - v * flat[1])
 
@@ -148,12 +148,11 @@ def _spread(ink: NDArray[np.bool_], ratio: float) -> Floats:
     """Where the steps along the first axis of a grid go, strokes that lie across it grown by `ratio` only."""
     from scipy.interpolate import PchipInterpolator  # large, and frames are rare
 
-    runs = np.zeros(ink.shape)
-    for number in range(len(ink)):  # run lengths along the first axis, there and back
-        runs[number] = np.where(ink[number], (runs[number - 1] if number else 0) + 1, 0)
-    for number in range(len(ink) - 2, -1, -1):
-        runs[number] = np.where(ink[number] & ink[number + 1], runs[number + 1], runs[number])
-    bars = ((runs > 0) & (runs < THICKEST * len(ink))).sum(axis=1)
+    change = np.diff(np.pad(ink.T, ((0, 0), (1, 1))).astype(int), axis=1)  # runs along the first axis begin and end
+    begins, ends = np.argwhere(change == 1)[:, 1], np.argwhere(change == -1)[:, 1]
+    thin = ends - begins < THICKEST * len(ink)
+    open_runs = np.bincount(begins[thin], minlength=len(ink) + 1) - np.bincount(ends[thin], minlength=len(ink) + 1)
+    bars = np.cumsum(open_runs)[: len(ink)]
     held = np.clip(bars / (BAR * len(ink)), 0, 1)
     held = gaussian_filter1d(held, SOFT * len(ink), mode="nearest")
     weight = 1 - held * (1 - max(ratio, LEAST_RATIO))
@@ -166,11 +165,12 @@ def _tabled(edge: Spine) -> Callable[[Floats], Floats]:
     """An edge by share of its length, from a table; beyond its ends it goes on straight."""
     share = np.linspace(0.0, 1.0, TABLE + 1)
     points, headings = edge.at(share * edge.length)
+    places, length = np.ascontiguousarray(points).view(complex)[:, 0], edge.length
 
     def at(u: Floats) -> Floats:
         held = np.clip(u, 0.0, 1.0)
-        found = np.column_stack([np.interp(held, share, points[:, i]) for i in (0, 1)])
-        beyond = ((u - held) * edge.length)[:, None]
+        found = np.interp(held, share, places).view(float).reshape(-1, 2)
+        beyond = ((u - held) * length)[:, None]
         return np.asarray(found + beyond * np.where(beyond < 0, headings[0], headings[-1]))
 
     return at

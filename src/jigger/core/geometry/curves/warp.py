@@ -56,7 +56,7 @@ def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> l
     for contour, by in contours:
         least = np.where(contour.kind == LINE, 2 * SAMPLES, 1)
         _, index, t = contour.flattened(tolerance, least)
-        points = by(contour.at(*_dense(contour, by, index, t, tolerance)))
+        _, _, points = _dense(contour, by, index, t, tolerance)
         found.append(Curves.lines(points, np.roll(points, -1, axis=0)))
     return found
 
@@ -149,7 +149,7 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
     Where a map turns sharply, as at the point of a frame, samples close in on the place by halves.
     """
     _, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
-    index, t = _dense(contour, by, index, t, tolerance)
+    index, t, _ = _dense(contour, by, index, t, tolerance)
     for _ in range(CLOSING):
         bent, sizes = _bends(contour, by, index, t)
         rough = np.flatnonzero((bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) > CLOSE))
@@ -165,26 +165,32 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
     return index, t, np.flatnonzero(sharp)
 
 
-def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -> tuple[Ints, Floats]:
-    """Samples, and more between them where the mapped edge bows from its chord by more than `tolerance` mm. Raises
-    TooLarge where that would take more than MOST_POINTS.
+def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -> tuple[Ints, Floats, Floats]:
+    """Samples, and more between them where the mapped edge bows from its chord by more than `tolerance` mm; with where
+    they are mapped to. Raises TooLarge where that would take more than MOST_POINTS.
     """
+    mapped = by(contour.at(index, t))
+    after = np.where(np.roll(index, -1) == index, np.roll(t, -1), 1.0)
+    after = np.where(after > t, after, 1.0)
+    # Gaps that are looked at: only those that were halved just now are new.
+    segment, begin, end, here, there = index, t, after, mapped, np.roll(mapped, -1, axis=0)
     for _ in range(CLOSING):
         breathe()
-        after = np.where(np.roll(index, -1) == index, np.roll(t, -1), 1.0)
-        after = np.where(after > t, after, 1.0)
-        half = (t + after) / 2
-        here, there = by(contour.at(index, t)), by(contour.at(index, after))
-        off = np.hypot(*(by(contour.at(index, half)) - (here + there) / 2).T)
+        half = (begin + end) / 2
+        middle = by(contour.at(segment, half))
+        off = np.hypot(*(middle - (here + there) / 2).T)
         rough = np.flatnonzero((off > tolerance) & (np.hypot(*(there - here).T) > CLOSE))
         if not len(rough):
             break
         if len(index) + len(rough) > MOST_POINTS:
             raise TooLarge(float(len(index) + len(rough)), MOST_POINTS)
-        index, t = np.append(index, index[rough]), np.append(t, half[rough])
-        order = np.lexsort((t, index))
-        index, t = index[order], np.asarray(t[order], float)
-    return index, t
+        new, between, at = segment[rough], half[rough], middle[rough]
+        index, t, mapped = np.append(index, new), np.append(t, between), np.vstack([mapped, at])
+        segment = np.append(new, new)
+        begin, end = np.append(begin[rough], between), np.append(between, end[rough])
+        here, there = np.vstack([here[rough], at]), np.vstack([at, there[rough]])
+    order = np.lexsort((t, index))
+    return index[order], t[order], mapped[order]
 
 
 def _bends(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:

@@ -6,6 +6,7 @@ middle is an inside corner of the area grown by that radius. So the arcs are kno
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -13,13 +14,13 @@ import shapely
 from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
-from jigger.core.geometry.area.provenance import Trace
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.reach import in_reach
-from jigger.core.geometry.area.region import Region, all_traces, as_polygons, difference
+from jigger.core.geometry.area.region import Region, Traces, as_polygons, difference, moved_apart
 from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.offsets.arcs import cut_level
-from jigger.core.geometry.offsets.offset import GrownEdge, GrownFrom
+from jigger.core.geometry.offsets.offset import GrownFrom, GrownRing
 
 ON_IT = 1e-6  # mm: the library puts an arc's vertices so exactly at their distance from its middle
 ONE_MIDDLE = 1e-3  # mm: middles nearer to each other are one
@@ -32,32 +33,61 @@ SWOLLEN = 2e-4  # mm that what is there is swollen by, so that its edge crosses 
 THIN = 0.75  # tolerances from both sides: thinner parts are how differently two edges are drawn
 
 
+@dataclass(frozen=True, eq=False)
+class Fills:
+    """What closing adds to a region whose first vertex lies at `anchor`, piece by piece, and the slices of discs whose
+    arcs are its free edges.
+    """
+
+    anchor: tuple[float, float]
+    areas: tuple[MultiPolygon, ...]
+    slices: tuple[GrownRing, ...]
+
+    @property
+    def vertex_count(self) -> int:
+        """Of all areas and slices."""
+        return int(shapely.get_num_coordinates(self.areas).sum()) + sum(len(ring.points) for ring in self.slices)
+
+    def of(self, region: Region) -> list[Region]:
+        """Moved, as what closing adds to another region of the same form."""
+        (x, y), source = form_of(region).anchor, GrownFrom(region, 0.0)
+        dx, dy = x - self.anchor[0], y - self.anchor[1]
+
+        def traces() -> Traces:
+            return tuple(ring.moved(dx, dy).trace(source) for ring in self.slices)
+
+        moved = moved_apart(self.areas, np.full((len(self.areas), 2), (dx, dy))) if dx or dy else self.areas
+        return [Region(area, traces) for area in moved]
+
+
 def closing_fills(region: Region, radius: float, tolerance: float) -> list[Region]:
     """What growing by `radius` mm and shrinking again adds to a region, piece by piece, within LAP tolerances."""
+    return fills(region, radius, tolerance).of(region)
+
+
+def fills(region: Region, radius: float, tolerance: float) -> Fills:
+    """The same, to be moved to where other regions of the form of this one lie."""
+    anchor = form_of(region).anchor
     quarter = max(2, circle_steps(radius, tolerance / 4) // 4)
     grown = region.geometry.buffer(radius, quad_segs=quarter)
     closed = as_polygons(grown.buffer(-radius, quad_segs=quarter))
     swollen = as_polygons(region.geometry.buffer(SWOLLEN, join_style="mitre"))
     thick = _thick(difference(Region(closed), Region(swollen)).geometry, tolerance)
     if not thick:
-        return []
+        return Fills(anchor, (), ())
     # Their edges along the region lie inside it now: overlays part what only touches by rounding.
     lapped = shapely.buffer(MultiPolygon(thick), SWOLLEN + LAPPED, join_style="mitre")
-    added = Region(as_polygons(lapped))
+    added = as_polygons(lapped)
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
     runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
     lines = shapely.STRtree([shapely.LineString(points) for points, _ in runs])
-    found = [arc for number in in_reach(lines, added.geometry, wider - radius) if (arc := _arc(*runs[number]))]
-    source = GrownFrom(region, 0.0)
-    slices = _slices(found, wider, tolerance, source)
-    if slices:
-        discs = Region(as_polygons(shapely.union_all([polygon for polygon, _ in slices])),
-                       lambda: tuple(trace for _, trace in slices))  # fmt: skip
-        whole = added  # not `difference`: what would be nothing by itself is the depth of a corner here
-        cut = as_polygons(shapely.difference(whole.geometry, discs.geometry))
-        added = Region(cut, lambda: all_traces((whole, discs)))
-    return [Region(MultiPolygon([part]), lambda: added.traces) for part in _thick(added.geometry, tolerance)]
+    found = [arc for number in in_reach(lines, added, wider - radius) if (arc := _arc(*runs[number]))]
+    slices = _slices(found, wider, tolerance)
+    if slices:  # not `difference`: what would be nothing by itself is the depth of a corner here
+        discs = as_polygons(shapely.union_all([Polygon(ring.points) for ring in slices]))
+        added = as_polygons(shapely.difference(added, discs))
+    return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), tuple(slices))
 
 
 def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
@@ -86,9 +116,7 @@ def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
     return (middle, float(angle[0]), sweep) if abs(sweep) >= LEAST_SWEEP else None
 
 
-def _slices(
-    found: list[tuple[Floats, float, float]], radius: float, tolerance: float, source: GrownFrom
-) -> list[tuple[Polygon, Trace]]:
+def _slices(found: list[tuple[Floats, float, float]], radius: float, tolerance: float) -> list[GrownRing]:
     """Slices of discs under arcs, by middle, start and sweep, which are drawn somewhat further on both sides."""
     if not found:
         return []
@@ -104,7 +132,5 @@ def _slices(
     firsts = np.cumsum([0, *map(len, parts)])
     slices = []
     for (a, b), (first, end) in zip(pairwise(firsts), pairwise(np.searchsorted(curve, firsts)), strict=True):
-        own = points[first:end]
-        edge = GrownEdge(source, own, curves[a:b], curve[first:end] - a, t[first:end])
-        slices.append((Polygon(own), Trace(own, edge)))
+        slices.append(GrownRing(points[first:end], curves[a:b], curve[first:end] - a, t[first:end]))
     return slices

@@ -42,7 +42,7 @@ AT_ONCE = 64  # forms that are grown together
 
 
 @dataclass(frozen=True, eq=False)
-class _Ring:
+class GrownRing:
     """One ring of a grown edge: its chords' points, its curves, and each point's curve and parameter."""
 
     points: Floats
@@ -50,8 +50,13 @@ class _Ring:
     curve: Ints
     t: Floats
 
-    def moved(self, dx: float, dy: float) -> _Ring:
-        return _Ring(self.points + np.array([dx, dy]), self.curves.moved(dx, dy), self.curve, self.t)
+    def moved(self, dx: float, dy: float) -> GrownRing:
+        """The same further on by dx, dy mm."""
+        return GrownRing(self.points + np.array([dx, dy]), self.curves.moved(dx, dy), self.curve, self.t)
+
+    def trace(self, source: GrownFrom) -> Trace:
+        """Its vertices, born of that source."""
+        return Trace(self.points, GrownEdge(source, self.points, self.curves, self.curve, self.t))
 
 
 def grow(region: Region, distance: float, tolerance: float, cache: Cache | None = None) -> Region:
@@ -96,7 +101,7 @@ class _Edge:
 
     anchor: tuple[float, float]
     area: MultiPolygon
-    rings: list[_Ring] | None = None
+    rings: list[GrownRing] | None = None
     word: Region | None = None
 
     def of(self, region: Region, distance: float, dx: float, dy: float) -> Region:
@@ -110,7 +115,7 @@ class _Edge:
             source = GrownFrom(region, distance)
             rings = self.rings or [_chorded(ring) for ring, _, _ in rings_to_the_left(self.area)]
             moved = [ring.moved(dx, dy) for ring in rings] if dx or dy else rings
-            return tuple(Trace(r.points, GrownEdge(source, r.points, r.curves, r.curve, r.t)) for r in moved)
+            return tuple(ring.trace(source) for ring in moved)
 
         return Region(moved_apart([self.area], np.array([[dx, dy]]))[0], traces)
 
@@ -153,7 +158,7 @@ def _made_together(parts: list[tuple[Region, float]], tolerance: float, cache: C
                 cache.put(key, _Edge(form_of(region).anchor, *made))
 
 
-_Grown = tuple[MultiPolygon, list[_Ring] | None]
+_Grown = tuple[MultiPolygon, list[GrownRing] | None]
 
 
 def _grown(region: Region, distance: float, tolerance: float) -> _Grown:
@@ -225,21 +230,21 @@ def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], t
     return MultiPolygon(polygons), result
 
 
-def _polygon(rings: list[_Ring]) -> Polygon:
+def _polygon(rings: list[GrownRing]) -> Polygon:
     return Polygon(rings[0].points, [ring.points for ring in rings[1:]])
 
 
-def _flat(curves: Curves, chords: Floats, tolerance: float) -> _Ring:
+def _flat(curves: Curves, chords: Floats, tolerance: float) -> GrownRing:
     if len(curves) < 2:
         return _chorded(chords)
     points, index, t = curves.flattened(tolerance)
-    return _Ring(points, curves, index, t) if len(points) > 2 else _chorded(chords)
+    return GrownRing(points, curves, index, t) if len(points) > 2 else _chorded(chords)
 
 
-def _chorded(chords: Floats) -> _Ring:
+def _chorded(chords: Floats) -> GrownRing:
     """A ring whose chords are its curves."""
     lines = Curves.lines(chords, np.roll(chords, -1, axis=0))
-    return _Ring(chords, lines, np.arange(len(chords)), np.zeros(len(chords)))
+    return GrownRing(chords, lines, np.arange(len(chords)), np.zeros(len(chords)))
 
 
 @lru_cache(maxsize=4)  # the pieces of one region share its traces

@@ -1,13 +1,17 @@
 """Cleaning of an area: narrow inlets closed, specks dropped, inside corners rounded; mm."""
 
+from dataclasses import replace
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon
 
+from jigger.core.cache import Cache
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.offsets.closing import closing_fills
+from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
 from jigger.core.patience import breathe
 
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
@@ -22,11 +26,12 @@ def rounded_inside(region: Region, radius: float, tolerance: float) -> Region:
     return union([region, *closing_fills(region, radius, tolerance)])
 
 
-def inlets_closed(region: Region, width: float, tolerance: float) -> Region:
+def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache | None = None) -> Region:
     """Inlets and openings narrower than `width` filled; corners stay as sharp as they are.
 
     Of what closing by half the width adds, a fillet in a corner touches the region along less than INLET times its
-    free edge; an inlet along more. Each piece is closed by itself, and what would touch another one stays open.
+    free edge; an inlet along more. Each piece is closed by itself, and what would touch another one stays open. In
+    `cache` pieces of one form share their inlets.
     """
     if width <= 0 or region.is_empty:
         return region
@@ -36,24 +41,32 @@ def inlets_closed(region: Region, width: float, tolerance: float) -> Region:
     tree = shapely.STRtree(areas)
     inlets = []
     for number, piece in enumerate(pieces):
-        edge = piece.geometry.boundary
-        for fill in closing_fills(piece, width / 2, tolerance):
-            breathe()
-            if fill.area <= SLIVER:
-                continue
+        for fill in _inlets(piece, width, tolerance, cache).of(piece):
             near = tree.query(shapely.box(*(fill.geometry.bounds + TOUCHING * np.array([-1, -1, 1, 1]))))
             others = areas[near[near != number]]
-            if not shapely.dwithin(others, fill.geometry, TOUCHING).any() and _is_inlet(fill, edge, tolerance):
+            if not shapely.dwithin(others, fill.geometry, TOUCHING).any():
                 inlets.append(fill)
     return union([region, *inlets])
 
 
-def _is_inlet(fill: Region, edge: shapely.Geometry, tolerance: float) -> bool:
+def _inlets(piece: Region, width: float, tolerance: float, cache: Cache | None) -> Fills:
+    def make() -> Fills:
+        every = fills(piece, width / 2, tolerance)
+        edge = piece.geometry.boundary
+        return replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
+
+    return cache.get(("inlets", width, tolerance, form_of(piece).shape), make) if cache else make()
+
+
+def _is_inlet(fill: MultiPolygon, edge: shapely.Geometry, tolerance: float) -> bool:
+    breathe()
+    if fill.area <= SLIVER:
+        return False
     reach = max(2 * tolerance, 0.005)
-    left, bottom, right, top = fill.geometry.bounds
+    left, bottom, right, top = fill.bounds
     beside = shapely.clip_by_rect(edge, left - 1, bottom - 1, right + 1, top + 1)
     near = beside.buffer(reach)
-    touching = fill.geometry.boundary.intersection(near).length
+    touching = fill.boundary.intersection(near).length
     return bool(touching >= INLET * (fill.length - touching))
 
 
