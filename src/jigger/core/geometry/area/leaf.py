@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property, lru_cache, partial
 
 import numpy as np
 import shapely
@@ -48,6 +48,15 @@ class Leaf:
         """The highest coordinate, in drawing units."""
         return float(shapely.bounds(self._area)[3])
 
+    def mapped(self, by: Floats) -> tuple[Curves, list[Flat]]:
+        """The curves of all contours under a linear map (2, 2); points, rounded to the grid, segments and parameters of
+        the vertices of each.
+        """
+        curves, index, t = Curves.joined(self._contours).mapped_with(by, np.zeros(2), self._index, self._t)
+        ends = np.cumsum([len(points) for points, _, _ in self._flat])[:-1]
+        points = [np.round(points @ by, GRID_PLACES) for points, _, _ in self._flat]
+        return curves, list(zip(points, np.split(index, ends), np.split(t, ends), strict=True)) if points else []
+
     @lru_cache(maxsize=512)  # noqa: B019 - while a person types, the letters before the new one stay in place
     def placed(self, owner: str, place: Affine = STAY) -> Region:
         """The area mapped to mm; its vertices remember `owner`, curve and parameter."""
@@ -58,13 +67,7 @@ class Leaf:
         """The outline under a linear map, rounded to the grid."""
         by = Affine(*linear).linear
         area = shapely.transform(self._area, lambda points: np.round(points @ by, GRID_PLACES))
-        curves, index, t = Curves.joined(self._contours).mapped_with(by, np.zeros(2), self._index, self._t)
-        ends = np.cumsum([len(points) for points, _, _ in self._flat])[:-1]
-        points = _together([points for points, _, _ in self._flat], float).reshape(-1, 2)
-        return _Shape(
-            as_polygons(area), curves, np.round(points @ by, GRID_PLACES),
-            tuple(zip(np.split(index, ends), np.split(t, ends), strict=True)) if self._flat else (),
-        )  # fmt: skip
+        return _Shape(self, by, as_polygons(area))
 
 
 def leaves(many: Sequence[tuple[Sequence[Curves], bool]], tolerance: float) -> list[Leaf]:
@@ -98,35 +101,36 @@ def placed_all(leaves: Sequence[tuple[Leaf, str, Affine]]) -> list[Region]:
     shapes = [leaf._shaped(place.a, place.b, place.c, place.d) for leaf, _, place in leaves]
     areas = np.array([shape.area for shape in shapes], object)
     shifts = np.round([place.shift for _, _, place in leaves], GRID_PLACES).reshape(-1, 2)
-    areas = shapely.set_coordinates(
-        areas, _moved(shapely.get_coordinates(areas), shifts, shapely.get_num_coordinates(areas))
-    )
-    points = _moved(
-        np.concatenate([shape.points for shape in shapes]), shifts, np.array([len(shape.points) for shape in shapes])
-    )
+    counts = shapely.get_num_coordinates(areas)
+    points = np.round(shapely.get_coordinates(areas) + np.repeat(shifts, counts, axis=0), GRID_PLACES)
+    areas = shapely.set_coordinates(areas, points)
     for folded in np.flatnonzero(~shapely.is_valid(areas)):  # rounding can fold a needle-thin spot
         areas[folded] = as_polygons(unfolded(areas[folded]))
-    regions, begin = [], 0
-    for shape, area, shift, (leaf, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True):
-        traces = []
-        for index, t in shape.rings:
-            drawn = Drawn(owner, shape.curves, index, t, not leaf.fitted)
-            traces.append(Trace(points[begin : begin + len(t)], drawn, (shift[0], shift[1])))
-            begin += len(t)
-        regions.append(Region(area, tuple(traces)))
-    return regions
+    return [
+        Region(area, partial(shape.traces, owner, (dx, dy)))
+        for shape, area, (dx, dy), (_, owner, _) in zip(shapes, areas, shifts.tolist(), leaves, strict=True)
+    ]
 
 
-def _moved(points: Floats, shifts: Floats, counts: Ints) -> Floats:
-    """Points of many shapes end to end, those of each moved by its shift, on the grid."""
-    return np.asarray(np.round(points + np.repeat(shifts, counts, axis=0), GRID_PLACES))
-
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class _Shape:
-    """An outline before it is moved: points of all contours end to end, segment and parameter of each by contour."""
+    """An outline under a linear map, before it is moved. Most of those that are only measured or shown are never asked
+    where their vertices were born.
+    """
 
+    leaf: Leaf
+    by: Floats
     area: MultiPolygon
-    curves: Curves
-    points: Floats
-    rings: tuple[tuple[Ints, Floats], ...]
+
+    def traces(self, owner: str, shift: tuple[float, float]) -> tuple[Trace, ...]:
+        """Those of its contours, moved, on the grid."""
+        (curves, rings), by = self._born, np.array(shift)
+        return tuple(
+            Trace(np.round(points + by, GRID_PLACES), Drawn(owner, curves, index, t, not self.leaf.fitted), shift)
+            for points, index, t in rings
+        )
+
+    @cached_property
+    def _born(self) -> tuple[Curves, list[Flat]]:
+        """The curves of all contours under the map; points, segments and parameters of each."""
+        return self.leaf.mapped(self.by)
