@@ -43,6 +43,8 @@ def test_from_a_name_to_the_finished_cut(bench_alone: Bench) -> None:
     expect(page.locator(".verdict b")).to_have_text("Ready to cut")
 
     expect(page.locator("#design-name")).to_have_value("WEIR B8")
+    expect(page).to_have_title("WEIR B8 · Jigger")
+    expect(page.locator("h1")).to_have_text("WEIR B8")
     page.get_by_text("Next: cut it").click()
     with page.expect_download() as download:
         page.get_by_text("SVG at true size").click()
@@ -260,13 +262,19 @@ def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
     part = design_of(bench, identity).parts()[1]
     from jigger.core.design.edits.commands import SetText
 
-    bench.house.designs.edit(identity, SetText(part=part.id, line=part.lines[0].id, text="LOCK"))
+    seq = bench.house.designs.edit(identity, SetText(part=part.id, line=part.lines[0].id, text="LOCK")).seq
     typed = bench.page.locator("input.words")
     typed.press("End")
     typed.press("S")
     expect(bench.page.locator("#notice")).to_contain_text("came from another window meanwhile")
+    typed.blur()
+    bench.shows(seq)
+    expect(bench.page.locator("#readout")).to_have_attribute("data-rev", str(seq))
+    expect(bench.page.locator(".step .title").nth(1)).to_have_text("LOCK")
     expect(typed).to_have_value("BOATS")
+    expect(typed).to_have_class("form-control words is-invalid")
     assert design_of(bench, identity).parts()[1].text == "LOCK"
+    typed.press("End")
     typed.press("!")
     expect(bench.page.locator(".step .title").nth(1)).to_have_text("BOATS!")
 

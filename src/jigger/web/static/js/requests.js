@@ -17,6 +17,7 @@
   // Set when a request is really sent, not when it was queued: the state and the step it belongs to.
   document.addEventListener("htmx:before:request", (event) => {
     const { ctx } = event.detail, { request } = ctx;
+    if (request.method === "POST") document.querySelectorAll("#recipe [hx-morph-skip]").forEach((field) => field.removeAttribute("hx-morph-skip"));
     request.headers["X-Window"] = mine();
     // An answer is thrown away where its target is gone, and what asks is its own where none is named: a button that another answer
     // took away while its edit was kept.
@@ -34,7 +35,11 @@
   document.addEventListener("htmx:after:request", (event) => {
     const { ctx } = event.detail;
     const field = ctx.sourceElement;
-    if (field?.matches?.("input, select, textarea")) field.classList.toggle("is-invalid", ctx.response.status >= 400);
+    if (field?.matches?.("input, select, textarea")) {
+      field.classList.toggle("is-invalid", ctx.response.status >= 400);
+      // Someone else was quicker: what they did is shown, and what was typed stays.
+      field.toggleAttribute("hx-morph-skip", ctx.response.status === 409 && field.matches("input[value]:not([type=checkbox], [type=radio])"));
+    }
     // What is not swapped in is said all the same, and "Kept" does not speak of what is not.
     if (ctx.response.status >= 500 || ctx.response.status === 413) {
       say(ctx.text && ctx.text.length < 400 && !ctx.text.includes("<") ? ctx.text : "This could not be done. What was kept before is still there.");
