@@ -39,4 +39,16 @@ def test_a_part_is_brought_back_a_version_named_and_two_windows_agree(bench: Ben
     bench.shows(4)
     expect(page.locator("#said")).to_have_text("Done in another window: move of “Disc”")
     expect(page.locator("#recipe")).to_have_attribute("data-step", "disc")
+    other.keyboard.press("Control+z")  # back to what this window made, and yet not by it
+    expect(other.locator("#art")).to_have_attribute("data-rev", "5")
+    page.evaluate("window.dispatchEvent(new Event('focus'))")
+    bench.shows(5)
+    expect(page.locator("#said")).to_have_text("Done in another window: undo of move of “Disc”")
+    other.keyboard.press("Shift+ArrowRight")
+    expect(other.locator("#art")).to_have_attribute("data-rev", "6")
+    page.locator(
+        "#step-disc .choose"
+    ).click()  # before this window has looked: all of it follows, not the drawing alone
+    bench.shows(6)
+    expect(page.locator("#readout")).to_have_attribute("data-rev", "6")
     other.close()

@@ -170,18 +170,18 @@ class Designs:
 
     def undo(self, identity: str) -> Opened:
         with self._editing(identity) as history:
-            history.undo(now())
+            history.undo(now(), HAND.get().window, HAND.get().who)
             return self._renamed(history)
 
     def redo(self, identity: str) -> Opened:
         with self._editing(identity) as history:
-            history.redo(now())
+            history.redo(now(), HAND.get().window, HAND.get().who)
             return self._renamed(history)
 
     def go_to(self, identity: str, number: int) -> Opened:
         """Show a revision that there is again. Raises NoSuchDesign."""
         with self._editing(identity) as history:
-            history.go_to(number, now())
+            history.go_to(number, now(), HAND.get().window, HAND.get().who)
             return self._renamed(history)
 
     def put_away(self, identity: str) -> None:

@@ -106,9 +106,15 @@ class History:
 
     @property
     def last_edit(self) -> LastEdit:
-        """The edit that the revision shown was made by."""
+        """What made the design show what it shows: an edit, or undo, redo and going back, which end a burst."""
         one = self._present
-        return LastEdit(self.seq, one.label, one.created, one.window, one.who, one.burst)
+        mine = and_(HeadMoveRow.design_id == self._row.id, HeadMoveRow.revision == one.number)
+        if self._session.scalar(select(func.min(HeadMoveRow.seq)).where(mine)) == self.seq:
+            return LastEdit(self.seq, one.label, one.created, one.window, one.who, one.burst)
+        left, move = self._revision(self._move_to(self.seq - 1).revision), self._move_to(self.seq)
+        words = f"undo of {left.label}" if left.step_from == one.number else f"way back to {one.label}"
+        words = f"redo of {one.label}" if one.step_from == left.number else words
+        return LastEdit(self.seq, words, self._row.changed, move.window, move.who, None)
 
     def record(
         self, name: str, snapshot: str, label: str, command: str, burst: str | None, now: str, window: str = "",
@@ -138,7 +144,7 @@ class History:
         self._session.add(made)
         self._row.name = name
         self._session.flush()
-        self._move(made, now)
+        self._move(made, now, window, who)
         self._at_end = True
         self._texts[number] = snapshot
 
@@ -162,25 +168,25 @@ class History:
             self._texts[revision.number] = kept
         return self._texts[revision.number]
 
-    def undo(self, now: str) -> bool:
+    def undo(self, now: str, window: str = "", who: str = "") -> bool:
         """Move the head before its step (a burst is one step); False at the beginning."""
         target = self._present.step_from
         if target:
-            self._move(self._revision(target), now)
+            self._move(self._revision(target), now, window, who)
         return target is not None
 
-    def redo(self, now: str) -> bool:
+    def redo(self, now: str, window: str = "", who: str = "") -> bool:
         """Move the head to the end of the newest step made from here; False where there is none."""
         target = self._forward(self._present)
         if target:
-            self._move(target, now)
+            self._move(target, now, window, who)
         return target is not None
 
-    def go_to(self, number: int, now: str) -> bool:
+    def go_to(self, number: int, now: str, window: str = "", who: str = "") -> bool:
         """Show a revision again, as undo and redo do; False where there is none of this number."""
         target = self._session.get(RevisionRow, (self._row.id, number))
         if target and number != self._row.head:
-            self._move(target, now)
+            self._move(target, now, window, who)
         return target is not None
 
     def steps(self) -> list[PastStep]:
@@ -241,10 +247,15 @@ class History:
     def archive(self) -> None:
         self._row.archived = True
 
-    def _move(self, revision: RevisionRow, now: str) -> None:
+    def _move(self, revision: RevisionRow, now: str, window: str, who: str) -> None:
         self._row.head, self._row.seq, self._row.changed = revision.number, self._row.seq + 1, now
-        self._session.add(HeadMoveRow(design_id=self._row.id, seq=self._row.seq, revision=revision.number))
+        self._session.add(
+            HeadMoveRow(design_id=self._row.id, seq=self._row.seq, revision=revision.number, window=window, who=who)
+        )
         self._shown = revision
+
+    def _move_to(self, seq: int) -> HeadMoveRow:
+        return self._session.get_one(HeadMoveRow, (self._row.id, seq))
 
     @property
     def _present(self) -> RevisionRow:

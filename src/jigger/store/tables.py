@@ -82,12 +82,14 @@ class VersionNameRow(Base):
 
 
 class HeadMoveRow(Base):
-    """Which revision the design showed at each `seq`."""
+    """Which revision the design showed at each `seq`; `window` and `who` made it, as of a revision."""
 
     __tablename__ = "head_move"
     design_id: Mapped[str] = mapped_column(primary_key=True)
     seq: Mapped[int] = mapped_column(primary_key=True)
     revision: Mapped[int]
+    window: Mapped[str] = mapped_column(default="")
+    who: Mapped[str] = mapped_column(default="")
     __table_args__ = (
         ForeignKeyConstraint(["design_id", "revision"], ["revision.design_id", "revision.number"]),
         Index("head_move_revision", "design_id", "revision"),

@@ -1,5 +1,7 @@
 """Looking back: steps and ways, names, two states beside each other, what is brought back, and windows."""
 
+from collections.abc import Callable
+
 import pytest
 
 from jigger.core.design.edits.adjust import Adjust
@@ -147,6 +149,39 @@ def test_a_late_edit_says_what_was_done_in_which_window(house: House, yard_id: s
         house.designs.edit(yard_id, SetText(part="name", line="line-name", text="Wren"), seen)
     last = house.designs.last_edit(yard_id)
     assert (last.label, last.window, last.who) == ("text of “Merrow”", "one", "")
+
+
+def test_who_undoes_redoes_or_goes_back_is_whose_the_state_is(house: House, yard_id: str) -> None:
+    """Whoever made the edit that is there again did not do it: their window would take it for its own and stay behind."""
+
+    def by(window: str, do: Callable[[], object]) -> tuple[str, str]:
+        token = HAND.set(Hand(window))
+        try:
+            do()
+        finally:
+            HAND.reset(token)
+        last = house.designs.last_edit(yard_id)
+        return last.label, last.window
+
+    def types(text: str) -> None:
+        house.designs.edit(yard_id, SetText(part="name", line="line-name", text=text))
+
+    first, begun = house.designs.open(yard_id).design.parts()[1], house.designs.open(yard_id).number
+    assert by("a", lambda: types("Heron")) == ("text of “Merrow”", "a")
+    assert by("b", lambda: types("Wren")) == ("text of “Heron”", "b")
+    assert by("a", lambda: house.designs.undo(yard_id)) == ("undo of text of “Heron”", "a")
+    assert by("b", lambda: house.designs.redo(yard_id)) == ("redo of text of “Heron”", "b")
+    there = house.designs.open(yard_id).number
+    assert by("a", lambda: house.designs.go_to(yard_id, begun)) == (f"way back to {_label(house, yard_id, begun)}", "a")
+    assert house.designs.open(yard_id).design.parts()[1] == first
+    assert by("b", lambda: house.designs.go_to(yard_id, there)) == ("way back to text of “Heron”", "b")
+    assert by("b", lambda: types("Wrens"))[0] == "text of “Wren”"
+    by("b", lambda: house.designs.undo(yard_id))
+    assert house.designs.open(yard_id).design.parts()[1].text == "Wren", "typing after it was a step of its own"
+
+
+def _label(house: House, identity: str, number: int) -> str:
+    return next(step.label for step in house.versions.steps(identity) if step.number == number)
 
 
 def test_edits_say_whose_they_are_and_are_no_one_step_with_anothers(house: House, yard_id: str) -> None:

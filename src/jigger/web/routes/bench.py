@@ -67,8 +67,12 @@ def bench(request: Request, identity: str) -> Response:
 
 @router.get("/recipe")
 def recipe(request: Request, identity: str) -> Response:
-    """The build sheet with another step chosen, and the drawing with its frame."""
-    return _bench(request, house(request).designs.open(identity), "fragments/chosen.html", request.query_params)
+    """The build sheet with another step chosen, and the drawing with its frame; all areas where the window shows an
+    earlier state.
+    """
+    opened, asked = house(request).designs.open(identity), request.query_params
+    late = read_seen(asked) not in (None, opened.seq)
+    return _bench(request, opened, "fragments/edited.html" if late else "fragments/chosen.html", asked)
 
 
 @router.get("/fresh")

@@ -28,7 +28,7 @@
     if (request.body instanceof URLSearchParams) {
       request.body.set("seen", seq());
       for (const [name, value] of Object.entries(own)) if (!request.body.has(name)) request.body.set(name, value);
-    } else if (request.action.includes("/recipe")) request.action += `&pixel=${own.pixel}`;
+    } else if (request.action.includes("/recipe")) request.action += `&pixel=${own.pixel}&seen=${seq()}`;
     else if (request.action.includes("/readout")) request.action += `&view=${View.shows()}${View.nodes() ? "&nodes=1" : ""}`;
   });
 
