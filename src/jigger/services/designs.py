@@ -4,7 +4,7 @@ import secrets
 from collections.abc import Mapping
 from contextlib import AbstractContextManager, suppress
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 from math import inf
 from time import monotonic
 
@@ -153,8 +153,7 @@ class Designs:
                 command.model_dump_json(),
                 burst,
                 now(),
-                HAND.get().window,
-                HAND.get().who,
+                *astuple(HAND.get()),
             )
             return _opened(history.head, after)
 
@@ -170,18 +169,18 @@ class Designs:
 
     def undo(self, identity: str) -> Opened:
         with self._editing(identity) as history:
-            history.undo(now(), HAND.get().window, HAND.get().who)
+            history.undo(now(), *astuple(HAND.get()))
             return self._renamed(history)
 
     def redo(self, identity: str) -> Opened:
         with self._editing(identity) as history:
-            history.redo(now(), HAND.get().window, HAND.get().who)
+            history.redo(now(), *astuple(HAND.get()))
             return self._renamed(history)
 
     def go_to(self, identity: str, number: int) -> Opened:
         """Show a revision that there is again. Raises NoSuchDesign."""
         with self._editing(identity) as history:
-            history.go_to(number, now(), HAND.get().window, HAND.get().who)
+            history.go_to(number, now(), *astuple(HAND.get()))
             return self._renamed(history)
 
     def put_away(self, identity: str) -> None:

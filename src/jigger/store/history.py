@@ -112,8 +112,10 @@ class History:
         if self._session.scalar(select(func.min(HeadMoveRow.seq)).where(mine)) == self.seq:
             return LastEdit(self.seq, one.label, one.created, one.window, one.who, one.burst)
         left, move = self._revision(self._move_to(self.seq - 1).revision), self._move_to(self.seq)
-        words = f"undo of {left.label}" if left.step_from == one.number else f"way back to {one.label}"
-        words = f"redo of {one.label}" if one.step_from == left.number else words
+        if left.step_from == one.number:
+            words = f"undo of {left.label}"
+        else:
+            words = f"{'redo of' if one.step_from == left.number else 'way back to'} {one.label}"
         return LastEdit(self.seq, words, self._row.changed, move.window, move.who, None)
 
     def record(

@@ -54,7 +54,7 @@ class Fills:
         dx, dy = x - self.anchor[0], y - self.anchor[1]
 
         def traces() -> Traces:
-            return tuple(ring.moved(dx, dy).trace(source) for ring in self.slices)
+            return tuple(ring.traced(source, dx, dy) for ring in self.slices)
 
         moved = moved_apart(self.areas, np.full((len(self.areas), 2), (dx, dy))) if dx or dy else self.areas
         return [Region(area, traces) for area in moved]

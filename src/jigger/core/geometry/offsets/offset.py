@@ -50,13 +50,12 @@ class GrownRing:
     curve: Ints
     t: Floats
 
-    def moved(self, dx: float, dy: float) -> GrownRing:
-        """The same further on by dx, dy mm."""
-        return GrownRing(self.points + np.array([dx, dy]), self.curves.moved(dx, dy), self.curve, self.t)
-
-    def trace(self, source: GrownFrom) -> Trace:
-        """Its vertices, born of that source."""
-        return Trace(self.points, GrownEdge(source, self.points, self.curves, self.curve, self.t))
+    def traced(self, source: GrownFrom, dx: float, dy: float) -> Trace:
+        """Its vertices further on by dx, dy mm, born of that source there."""
+        points, curves = self.points, self.curves
+        if dx or dy:
+            points, curves = points + np.array([dx, dy]), curves.moved(dx, dy)
+        return Trace(points, GrownEdge(source, points, curves, self.curve, self.t))
 
 
 def grow(region: Region, distance: float, tolerance: float, cache: Cache | None = None) -> Region:
@@ -114,8 +113,7 @@ class _Edge:
                 return ()
             source = GrownFrom(region, distance)
             rings = self.rings or [_chorded(ring) for ring, _, _ in rings_to_the_left(self.area)]
-            moved = [ring.moved(dx, dy) for ring in rings] if dx or dy else rings
-            return tuple(ring.trace(source) for ring in moved)
+            return tuple(ring.traced(source, dx, dy) for ring in rings)
 
         return Region(moved_apart([self.area], np.array([[dx, dy]]))[0], traces)
 
