@@ -6,7 +6,7 @@ import numpy as np
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Bench
-from tests.browser.hands import design_of, drag, middle, plate
+from tests.browser.hands import design_of, drag, held_back, middle, plate
 from tests.zoo import count_raster, raster
 
 # Rules of style sheets by which anything that is put into the page has all of it styled anew.
@@ -277,6 +277,17 @@ def test_someone_elses_edit_is_not_written_over(bench: Bench) -> None:
     typed.press("End")
     typed.press("!")
     expect(bench.page.locator(".step .title").nth(1)).to_have_text("BOATS!")
+    held = held_back(bench.page, lambda: typed.press_sequentially("?"), "**/edit")
+    typed.press("&")  # waits for the answer to the one before
+    typed.blur()  # and is left before any comes
+    held()
+    expect(bench.page.locator(".step .title").nth(1)).to_have_text("BOATS!?&")
+    bench.page.unroute_all()
+    expect(bench.page.locator("#readout")).to_have_attribute("data-rev", str(bench.seq()))
+    expect(typed).to_have_value("BOATS!?&")
+    typed.press("End")
+    typed.press("1")
+    bench.typed(identity, "BOATS!?&1")
 
 
 def test_views_keys_and_a_design_file_out_and_in(bench: Bench) -> None:

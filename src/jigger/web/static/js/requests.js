@@ -38,6 +38,7 @@
     if (field?.matches?.("input, select, textarea")) {
       field.classList.toggle("is-invalid", ctx.response.status >= 400);
       // Someone else was quicker: what they did is shown, and what was typed stays.
+      if (ctx.response.status < 400 && field.matches(".words")) field.setAttribute("value", ctx.request.body.get("text")); // no answer puts it in anew
       field.toggleAttribute("hx-morph-skip", ctx.response.status === 409 && field.matches("input[value]:not([type=checkbox], [type=radio])"));
     }
     // What is not swapped in is said all the same, and "Kept" does not speak of what is not.
@@ -57,7 +58,7 @@
     const address = chosen && new URL(chosen.value || location.pathname, location.href).href;
     if (chosen && address !== location.href) history.replaceState(null, "", address);
     for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
-      if (field === document.activeElement || field.matches(".is-invalid, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
+      if (field === document.activeElement || field.matches(".is-invalid, .words.htmx-request, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
       const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
       if (state !== undefined && field.value !== state) field.value = state;
     }
