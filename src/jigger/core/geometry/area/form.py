@@ -37,6 +37,8 @@ def form_of(region: Region) -> AreaForm:
         sizes = shapely.get_num_coordinates(shapely.get_rings(region.geometry))
         near = np.rint((points - points[0]) * 10**GRID_PLACES).astype(np.int64)
         shape = digest(sizes.tobytes() + near.tobytes())
-        letters = [part.traces[0].birth.owners for part in region.cover.parts if part.traces] if region.cover else []
+        letters = (
+            [part.traces[0].birth.family.owners for part in region.cover.parts if part.traces] if region.cover else []
+        )
         found = _FORMS[region] = AreaForm(shape, (float(points[0][0]), float(points[0][1])), tuple(letters))
     return found

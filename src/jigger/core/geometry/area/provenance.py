@@ -7,16 +7,20 @@ merge the traces of what they combine, and a vertex of any later region is looke
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import islice
-from typing import NamedTuple, Protocol
+from typing import Any, NamedTuple, Protocol, TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.rings import neighbours
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
+
+Told = TypeVar("Told")
 
 
 class Origin(NamedTuple):
@@ -26,6 +30,19 @@ class Origin(NamedTuple):
     curve: int
     t: float
     offset: float
+
+
+class Family(Protocol):
+    """What many rings were born of together, so that all their vertices are asked for at once: by their places in a
+    ring (n,), or by their points (n, 2), as `Birth.of` gives them.
+    """
+
+    @property
+    def owners(self) -> frozenset[str]:
+        """The letters or parts that vertices come from."""
+
+    def origins(self, of: NDArray[Any]) -> list[Origin]: ...
+    def owner_of(self, of: NDArray[Any]) -> list[str]: ...
 
 
 class Birth(Protocol):
@@ -40,15 +57,14 @@ class Birth(Protocol):
     @property
     def t(self) -> Floats: ...
     @property
-    def owners(self) -> frozenset[str]:
-        """The letters or parts that vertices come from."""
+    def family(self) -> Family: ...
 
     @property
     def leaf(self) -> bool:
         """Whether the curves are a font's or a shape's own, of one owner, and not fitted to it or an offset's."""
 
-    def origins(self, rows: Ints) -> list[Origin]:
-        """Those of some of the vertices."""
+    def of(self, rows: Ints) -> NDArray[Any]:
+        """Some of the vertices as the family is asked for them."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,11 +81,21 @@ class Drawn:
     def owners(self) -> frozenset[str]:
         return frozenset((self.owner,))
 
-    def origins(self, rows: Ints) -> list[Origin]:
+    @property
+    def family(self) -> Family:
+        return self
+
+    def of(self, rows: Ints) -> Ints:
+        return rows
+
+    def origins(self, of: Ints) -> list[Origin]:
         return [
             Origin(self.owner, curve, t, 0.0)
-            for curve, t in zip(self.curve[rows].tolist(), self.t[rows].tolist(), strict=True)
+            for curve, t in zip(self.curve[of].tolist(), self.t[of].tolist(), strict=True)
         ]
+
+    def owner_of(self, of: Ints) -> list[str]:
+        return [self.owner] * len(of)
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,15 +110,15 @@ class Mapped:
     t: Floats
 
     @property
-    def owners(self) -> frozenset[str]:
-        return self.source.owners
+    def family(self) -> Family:
+        return self.source.family
 
     @property
     def leaf(self) -> bool:
         return self.source.leaf
 
-    def origins(self, rows: Ints) -> list[Origin]:
-        return self.source.origins(rows)
+    def of(self, rows: Ints) -> NDArray[Any]:
+        return self.source.of(rows)
 
 
 @dataclass(frozen=True, eq=False)
@@ -169,26 +195,41 @@ class Lookup:
         return [frozenset(islice(origins, some)) for some in count.tolist()]
 
     def owners(self, points: Floats) -> Counter[str]:
-        """How many of the points each owner has; only vertices of offsets from several are looked up."""
+        """How many of the points each owner has."""
         first, last = self.found(points)
-        found: Counter[str] = Counter()
         entries = np.repeat(first, last - first) + within(last - first)
-        for number, count in zip(*np.unique(self.trace[entries], return_counts=True), strict=True):
-            birth = self.traces[number].birth
-            if len(birth.owners) == 1:
-                found[next(iter(birth.owners))] += int(count)
-            else:
-                rows = self.row[entries[self.trace[entries] == number]]
-                found.update(origin.owner for origin in birth.origins(rows))
-        return found
+        return Counter(owners_of(self.traces, self.trace[entries], self.row[entries]))
 
 
 def origins_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[Origin]:
     """The origin of each of some vertices, given by the number of its trace and its row in it."""
-    found: dict[int, Origin] = {}
-    for number in np.unique(trace).tolist():
-        at = np.flatnonzero(trace == number)
-        found.update(zip(at.tolist(), traces[number].birth.origins(row[at]), strict=True))
+    return _asked(traces, trace, row, lambda family, of: family.origins(of))
+
+
+def owners_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[str]:
+    """The owner of each of some vertices, likewise; where all of a family are of one, none is looked for."""
+    return _asked(traces, trace, row, _owner_of)
+
+
+def _owner_of(family: Family, of: NDArray[Any]) -> list[str]:
+    return list(family.owners) * len(of) if len(family.owners) == 1 else family.owner_of(of)
+
+
+def _asked(
+    traces: tuple[Trace, ...], trace: Ints, row: Ints, tell: Callable[[Family, NDArray[Any]], list[Told]]
+) -> list[Told]:
+    """What each family tells of its vertices among some, in their order."""
+    order = np.argsort(trace, kind="stable")
+    numbers, firsts = np.unique(trace[order], return_index=True)
+    families: dict[int, tuple[Family, list[Ints], list[NDArray[Any]]]] = {}
+    for number, at in zip(numbers.tolist(), np.split(order, firsts[1:]), strict=True):
+        birth = traces[number].birth
+        _, places, members = families.setdefault(id(birth.family), (birth.family, [], []))
+        places.append(at)
+        members.append(birth.of(row[at]))
+    found: dict[int, Told] = {}
+    for family, places, members in families.values():
+        found.update(zip(np.concatenate(places).tolist(), tell(family, np.concatenate(members)), strict=True))
     return [found[place] for place in range(len(trace))]
 
 

@@ -7,6 +7,7 @@ middle is an inside corner of the area grown by that radius. So the arcs are kno
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from itertools import pairwise
 
 import numpy as np
@@ -53,6 +54,7 @@ class Fills:
         (x, y), source = form_of(region).anchor, GrownFrom(region, 0.0)
         dx, dy = x - self.anchor[0], y - self.anchor[1]
 
+        @cache  # all that is added has the same ones
         def traces() -> Traces:
             return tuple(ring.traced(source, dx, dy) for ring in self.slices)
 

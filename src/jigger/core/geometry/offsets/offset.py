@@ -16,7 +16,7 @@ from jigger.core.cache import Cache, CacheKey
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
-from jigger.core.geometry.area.provenance import Origin, Trace, origins_of
+from jigger.core.geometry.area.provenance import Origin, Trace, origins_of, owners_of
 from jigger.core.geometry.area.region import (
     Region,
     Traces,
@@ -262,14 +262,21 @@ class GrownFrom:
 
     @cached_property
     def owners(self) -> frozenset[str]:
-        return frozenset().union(*(trace.birth.owners for trace in self.region.traces))
+        return frozenset().union(*(trace.birth.family.owners for trace in self.region.traces))
 
-    def origins(self, points: Floats) -> list[Origin]:
+    def origins(self, of: Floats) -> list[Origin]:
+        found = origins_of(self.region.traces, *self._vertices(of))
+        return [origin._replace(offset=self.distance) for origin in found]
+
+    def owner_of(self, of: Floats) -> list[str]:
+        return owners_of(self.region.traces, *self._vertices(of))
+
+    def _vertices(self, points: Floats) -> tuple[Ints, Ints]:
+        """Trace and row of the vertex nearest to each point."""
         tree, firsts = _nearest(self.region.traces)
         nearest = np.asarray(tree.query(points)[1])
         trace = np.searchsorted(firsts, nearest, "right") - 1
-        found = origins_of(self.region.traces, trace, nearest - firsts[trace])
-        return [origin._replace(offset=self.distance) for origin in found]
+        return trace, nearest - firsts[trace]
 
 
 @dataclass(frozen=True, eq=False)
@@ -284,8 +291,8 @@ class GrownEdge:
     leaf: bool = False
 
     @property
-    def owners(self) -> frozenset[str]:
-        return self.source.owners
+    def family(self) -> GrownFrom:
+        return self.source
 
-    def origins(self, rows: Ints) -> list[Origin]:
-        return self.source.origins(self.points[rows])
+    def of(self, rows: Ints) -> Floats:
+        return self.points[rows]

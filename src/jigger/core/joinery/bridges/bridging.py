@@ -97,7 +97,7 @@ def hold(kept: Region, rules: BridgeRules, edits: Edits, cache: Cache, turns: Tu
         for number, strip, by_hand in _edited(counter, cell, strips, edits, rules, turns, lost)
     ]
     known = {(counter.owner, counter.number) for counter in counters}
-    owners = set().union(*(trace.birth.owners for trace in kept.traces))
+    owners = set().union(*(trace.birth.family.owners for trace in kept.traces))
     lost += [key for key, edit in edits.items() if edit and key[1] < TIES and key[:2] not in known and key[0] in owners]
     taken = {key[:2] for key, edit in edits.items() if edit is None}
     joined, pieces = _second_round(joined_by(kept, bridges), bridges, counters, taken, rules)
