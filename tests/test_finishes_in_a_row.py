@@ -1,9 +1,10 @@
 """Parts of every kind under finishes in a row: few nodes, none of them close together, no chords, within what is allowed."""
 
 import pytest
-from bench.finishes import FINISHES, grown, measured, off_the_library, parts
+from bench.finishes import CASE, FINISHES, grown, measured, off_the_library, parts, sixty_letters
 
 from jigger.core.cache import Cache
+from jigger.core.design.building.build import build
 from jigger.core.design.building.finishing import finished
 from jigger.core.design.building.local import EXACT
 from jigger.core.geometry.offsets import grown_curves
@@ -53,6 +54,20 @@ def test_what_has_finishes_grows_as_its_chords_do(name: str, row: tuple[str, ...
     """
     made = finished(PARTS[name], (name,), [FINISHES[kind][1] for kind in row], "p", "it", Cache(), EXACT).region
     assert off_the_library(made, distance) == 0.0
+
+
+@pytest.mark.parametrize(
+    "font, row",
+    [("varela-round", ("block shade", "square gap and line", "inline")),
+     ("anton", ("drop shade", "inlets and corners", "bend"))],
+)  # fmt: skip
+def test_sixty_letters_come_out_with_three_finishes(font: str, row: tuple[str, ...]) -> None:
+    """An edge that crosses itself where it shrinks to a line; hundreds of fills that share what they were born of."""
+    cache = Cache()
+    made = build(sixty_letters(font, row), CASE, cache, EXACT).layers[0].folded
+    assert not made.is_empty and made.geometry.is_valid
+    before = build(sixty_letters(font, row[:-1]), CASE, cache, EXACT).layers[0].folded
+    assert sum(len(trace.points) for trace in before.traces) < 10 * before.vertex_count
 
 
 def test_rows_by_lot_grow_as_their_chords_do(monkeypatch: pytest.MonkeyPatch) -> None:

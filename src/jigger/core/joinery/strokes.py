@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.region import EMPTY, Region, as_polygons, union
+from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.region import EMPTY, Region, union
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN
@@ -51,7 +52,7 @@ def strokes(owner: str, lines: Sequence[PenLine], tolerance: float, cache: Cache
     wanted = [(one, line.width / 2) for line, some in zip(lines, runs, strict=True) for one in some]
     ribbons = iter(_ribbons(owner, wanted, tolerance, cache))
     return [
-        _stroke(owner, line, [next(ribbons) for _ in some], tolerance)
+        _stroke(owner, line, [part for _ in some for part in next(ribbons)], tolerance)
         for line, some in zip(lines, runs, strict=True)
     ]  # fmt: skip
 
@@ -124,18 +125,20 @@ def closed_up(chain: Curves) -> Curves:
 
 def _ribbons(
     owner: str, wanted: Sequence[tuple[Curves, float]], tolerance: float, cache: Cache | None
-) -> list[Region]:  # fmt: skip
-    """Segments, or arcs about one centre, at half their widths; those that are not kept are fitted together."""
+) -> list[tuple[Region, ...]]:  # fmt: skip
+    """Segments, or arcs about one centre, at half their widths, each in the parts that it is drawn in; those that are
+    not kept are fitted together.
+    """
     keys = [("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
             for one, half in wanted]  # fmt: skip
     new = [cache is None or not cache.holds(key) for key in keys]
-    bands = [_Band.along(one, half) if make else None for (one, half), make in zip(wanted, new, strict=True)]
-    smooth = [band for band in bands if band is not None and not band.tight.any() and tolerance <= SHOWN]
+    bands = [_bands(one, half, tolerance) if make else [] for (one, half), make in zip(wanted, new, strict=True)]
+    smooth = [band for some in bands for band in some if not band.tight.any() and tolerance <= SHOWN]
     sides = fitted([side for band in smooth for side in band.sides], FIT)
     fits = {id(band): (sides[2 * i], sides[2 * i + 1]) for i, band in enumerate(smooth)}
     made = []
-    for (one, half), band, key in zip(wanted, bands, keys, strict=True):
-        make = partial(_ribbon, owner, one, half, tolerance, band, fits.get(id(band)))
+    for (one, half), some, key in zip(wanted, bands, keys, strict=True):
+        make = partial(_ribbon, owner, one, half, tolerance, [(band, fits.get(id(band))) for band in some])
         made.append(make() if cache is None else cache.get(key, make))
     return made
 
@@ -144,20 +147,18 @@ def _ribbons(
 class _Band:
     """A cubic sampled, half a width to both sides: points and headings (n, 2), and which steps fold."""
 
+    cubic: Curves
     points: Floats
     headings: Floats
     half: float
     tight: NDArray[np.bool_]
 
     @staticmethod
-    def along(one: Curves, half: float) -> _Band | None:
-        """None of what is no cubic."""
-        if one.kind[0] in (ARC, LINE):
-            return None
+    def along(one: Curves, half: float) -> _Band:
         t = np.linspace(0.0, 1.0, SAMPLES + 1)
         index = np.zeros(len(t), int)
         points, headings = one.at(index, t), one.heading(index, t)
-        return _Band(points, headings, half, folds(headings, np.hypot(*np.diff(points, axis=0).T), half))
+        return _Band(one, points, headings, half, folds(headings, np.hypot(*np.diff(points, axis=0).T), half))
 
     @property
     def right(self) -> Floats:
@@ -173,26 +174,34 @@ class _Band:
         return [(self.right, self.headings), (self.left[::-1], -self.headings[::-1])]
 
 
+def _bands(one: Curves, half: float, tolerance: float) -> list[_Band]:
+    """A cubic's band, where it is wanted exactly in parts, of which some fold and others do not; none of others."""
+    if one.kind[0] in (ARC, LINE):
+        return []
+    whole = _Band.along(one, half)
+    parts = parted(one, whole.tight) if whole.tight.any() and tolerance <= SHOWN else []
+    return [_Band.along(part, half) for part in parts] or [whole]
+
+
 def _ribbon(
-    owner: str, one: Curves, half: float, tolerance: float, band: _Band | None,
-    sides: tuple[Curves, Curves] | None = None, part: bool = True,
-) -> Region:  # fmt: skip
-    """One segment, or arcs about one centre, with its width and flat ends. `sides`: of a band that folds nowhere, as
-    they are fitted.
+    owner: str, one: Curves, half: float, tolerance: float, bands: Sequence[tuple[_Band, tuple[Curves, Curves] | None]]
+) -> tuple[Region, ...]:
+    """One segment, or arcs about one centre, with its width and flat ends. `bands`: a cubic's, and the sides of those
+    that fold nowhere, as they are fitted.
     """
     if one.kind[0] == ARC:
         whole: Floats = np.append(one.arc[0, :4], one.arc[:, 4].sum())
-        return _arc_ribbon(owner, whole, half, tolerance)
+        return (_arc_ribbon(owner, whole, half, tolerance),)
     if one.kind[0] == LINE:
         side = half * _normal(one.heading(np.array([0]), np.array([0.0])))[0]
         a, b = one.starts[0], one.ends[0]
-        return Region.polygon(owner, np.array([a - side, b - side, b + side, a + side]))
-    band = band or _Band.along(one, half)
-    assert band is not None
-    points, tight = band.points, band.tight
-    if part and tight.any() and tolerance <= SHOWN and (parts := parted(one, tight)):
-        return union([_ribbon(owner, piece, half, tolerance, None, part=False) for piece in parts])
-    if tight.any():
+        return (Region.polygon(owner, np.array([a - side, b - side, b + side, a + side])),)
+    return tuple(_of_band(owner, band, sides, tolerance) for band, sides in bands)
+
+
+def _of_band(owner: str, band: _Band, sides: tuple[Curves, Curves] | None, tolerance: float) -> Region:
+    points, one, half = band.points, band.cubic, band.half
+    if band.tight.any():
         least = np.hypot(*np.diff(points, axis=0).T).min()
         ahead = min(ALIGNED, least / 2) * band.headings[[0, -1]]  # so that flat ends lie against caps
         inner = one.flattened(tolerance)[0][1:]
@@ -205,9 +214,9 @@ def _ribbon(
             [Region.polygon(owner, _open(p.exterior), map(_open, p.interiors), fitted=True) for p in area.geoms]
         )
     right, left = band.right, band.left
-    if tolerance > SHOWN:
+    if sides is None:
         return Region.polygon(owner, np.vstack([right, left[::-1]]))
-    ahead, back = sides or fitted(band.sides, FIT)
+    ahead, back = sides
     ends = Curves.lines(np.array([right[-1], left[0]]), np.array([left[-1], right[0]]))
     return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance, fitted=True).placed(owner)
 

@@ -9,7 +9,8 @@ import numpy as np
 import shapely
 
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.region import Region, as_polygons, union
+from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.offsets.offset import SHOWN

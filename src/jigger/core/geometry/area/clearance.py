@@ -9,7 +9,8 @@ import shapely
 from shapely import MultiPolygon
 
 from jigger.core.geometry.affine import Affine
-from jigger.core.geometry.area.region import EMPTY, Region, as_polygons, difference, intersection
+from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.region import EMPTY, Region, difference, intersection
 from jigger.core.geometry.curves.curves import Floats, circle_steps, within
 
 NOTHING = 1e-4  # mm, the grid of all coordinates

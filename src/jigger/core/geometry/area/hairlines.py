@@ -9,6 +9,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.area.overlay import overlay
 from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.rings import neighbours
 from jigger.core.geometry.curves.curves import Floats, Ints
@@ -52,7 +53,7 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
     lasting = [filler for filler in fillers if filler is not None]
     if not lasting:
         return polygons
-    return list(shapely.get_parts(shapely.union_all([*polygons, *lasting])))
+    return list(shapely.get_parts(overlay(shapely.union_all, [*polygons, *lasting])))
 
 
 def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
@@ -127,7 +128,7 @@ def _filler(a: Polygon, b: Polygon, box: Floats) -> shapely.Geometry | None:
     """What lies between two polygons where they run along each other in a box, reaching a little into both."""
     near = shapely.box(*(box[:2] - LEAST_LENGTH), *(box[2:] + LEAST_LENGTH))
     grown = [shapely.intersection(part, near).buffer(HAIRLINE * 1.25, join_style="mitre") for part in (a, b)]
-    between = shapely.get_parts(shapely.intersection(*grown))
+    between = shapely.get_parts(overlay(shapely.intersection, *grown))
     left, bottom, right, top = shapely.bounds(between).reshape(-1, 4).T
     long = between[np.hypot(right - left, top - bottom) >= LEAST_LENGTH]
     return shapely.union_all(long) if len(long) else None

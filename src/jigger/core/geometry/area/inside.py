@@ -10,7 +10,8 @@ from shapely import Polygon
 
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.footprint import footprint
-from jigger.core.geometry.area.region import Region, as_polygons
+from jigger.core.geometry.area.overlay import as_polygons, overlay
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.patience import breathe
 
@@ -31,7 +32,7 @@ def rooms(area: Region, gap: float) -> tuple[Region, ...]:
             room = Polygon(hole).buffer(-gap * FAR, quad_segs=QUARTER)
             inside = [one for one in parts if one is not part and room.intersects(one)]
             if inside:
-                room = room.difference(shapely.union_all(inside).buffer(gap * FAR, quad_segs=QUARTER))
+                room = overlay(shapely.difference, room, shapely.union_all(inside).buffer(gap * FAR, quad_segs=QUARTER))
             if not room.is_empty:
                 found.append(Region(as_polygons(room)))
     return tuple(sorted(found, key=lambda room: room.area))
@@ -102,4 +103,5 @@ def beside(room: Region, shape: Region, place: tuple[float, float, float], gap: 
     """What is left of a room once a shape lies in it at a `place`, as `fit` says it."""
     turn, x, y = place
     lies = Polygon(_outline(shape) @ Affine.turn(turn).linear + np.array([x, y]))
-    return Region(as_polygons(room.geometry.difference(lies.buffer(gap * FAR, quad_segs=QUARTER))))
+    left = overlay(shapely.difference, room.geometry, lies.buffer(gap * FAR, quad_segs=QUARTER))
+    return Region(as_polygons(left))

@@ -11,8 +11,9 @@ import shapely
 from shapely import MultiPolygon
 
 from jigger.core.geometry.affine import STAY, Affine
+from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.provenance import Drawn, Trace
-from jigger.core.geometry.area.region import GRID_PLACES, Region, as_polygons
+from jigger.core.geometry.area.region import GRID_PLACES, Region
 from jigger.core.geometry.area.winding import evenodd_area, nonzero_area, unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 

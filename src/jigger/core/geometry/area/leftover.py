@@ -9,7 +9,8 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from jigger.core.geometry.area.region import Region, as_polygons
+from jigger.core.geometry.area.overlay import as_polygons, overlay
+from jigger.core.geometry.area.region import Region
 from jigger.core.geometry.boxes import Box
 
 INSIDE = 0.5  # mm that an outline lies within what is left, so that it may be simplified and rounded
@@ -24,9 +25,10 @@ def leftover(whole: Region, cut: Region, apart: float, least: float) -> list[Reg
     """The pieces of what is at least `apart` mm from what is cut and nowhere narrower than `least`, the largest first;
     each lies within what is really left.
     """
-    rest = whole.geometry.difference(cut.geometry.buffer(apart, quad_segs=4))
+    rest = overlay(shapely.difference, whole.geometry, cut.geometry.buffer(apart, quad_segs=4))
     wide = rest.buffer(-least / 2).buffer(least / 2, join_style="mitre", mitre_limit=SQUARE)
-    wide = wide.intersection(whole.geometry.difference(cut.geometry.buffer(apart + INSIDE, quad_segs=4)))
+    within = overlay(shapely.difference, whole.geometry, cut.geometry.buffer(apart + INSIDE, quad_segs=4))
+    wide = overlay(shapely.intersection, wide, within)
     found = [_simpler(part, rest) for part in as_polygons(wide).geoms]
     kept = [Region(as_polygons(part)) for part in found if not part.buffer(-least / 2.2).is_empty]
     return sorted(kept, key=lambda one: -one.area)

@@ -10,7 +10,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from itertools import islice
+from itertools import islice, pairwise
 from typing import Any, NamedTuple, Protocol, TypeVar
 
 import numpy as np
@@ -174,17 +174,24 @@ class Lookup:
         """Trace and row of every chord that may hold one of some points (n, 2): of those longer than `reach` mm all, of
         the others those that begin no further from a point than that.
         """
-        x, y = self.keys.real.copy(), self.keys.imag
+        x, y = self._across, self.keys.imag
         first = np.searchsorted(x, points[:, 0] - reach)
         count = np.searchsorted(x, points[:, 0] + reach, "right") - first
         entry = np.repeat(first, count) + within(count)
         near = np.unique(entry[np.abs(y[entry] - np.repeat(points[:, 1], count)) <= reach])
+        long = np.flatnonzero(self._lengths > reach)
+        trace = np.searchsorted(self.firsts, long, "right") - 1
+        return np.concatenate([self.trace[near], trace]), np.concatenate([self.row[near], long - self.firsts[trace]])
+
+    @cached_property
+    def _across(self) -> Floats:
+        return self.keys.real.copy()
+
+    @cached_property
+    def _lengths(self) -> Floats:
+        """Of the chord from each vertex on, mm."""
         trace = np.repeat(np.arange(len(self.sizes)), self.sizes)
-        long = np.flatnonzero(np.hypot(*(self.points[neighbours(trace)[0]] - self.points).T) > reach)
-        return (
-            np.concatenate([self.trace[near], trace[long]]),
-            np.concatenate([self.row[near], long - self.firsts[trace[long]]]),
-        )
+        return np.asarray(np.hypot(*(self.points[neighbours(trace)[0]] - self.points).T))
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
         """For each point (n, 2) the origins of all vertices that lie just there."""
@@ -194,11 +201,16 @@ class Lookup:
         origins = iter(origins_of(self.traces, self.trace[entries], self.row[entries]))
         return [frozenset(islice(origins, some)) for some in count.tolist()]
 
-    def owners(self, points: Floats) -> Counter[str]:
-        """How many of the points each owner has."""
+    def owners(self, points: Floats, of: Ints | None = None, groups: int = 1) -> list[Counter[str]]:
+        """How many of the points of each group each owner has; `of`: the group of each point, if not all are of one."""
         first, last = self.found(points)
-        entries = np.repeat(first, last - first) + within(last - first)
-        return Counter(owners_of(self.traces, self.trace[entries], self.row[entries]))
+        count = last - first
+        entries = np.repeat(first, count) + within(count)
+        group = [0] * len(entries) if of is None else np.repeat(of, count).tolist()
+        found = [Counter[str]() for _ in range(groups)]
+        for number, owner in zip(group, owners_of(self.traces, self.trace[entries], self.row[entries]), strict=True):
+            found[number][owner] += 1
+        return found
 
 
 def origins_of(traces: tuple[Trace, ...], trace: Ints, row: Ints) -> list[Origin]:
@@ -222,8 +234,8 @@ def _asked(
     order = np.argsort(trace, kind="stable")
     numbers, firsts = np.unique(trace[order], return_index=True)
     families: dict[int, tuple[Family, list[Ints], list[NDArray[Any]]]] = {}
-    for number, at in zip(numbers.tolist(), np.split(order, firsts[1:]), strict=True):
-        birth = traces[number].birth
+    for number, (first, end) in zip(numbers.tolist(), pairwise([*firsts, len(order)]), strict=True):
+        birth, at = traces[number].birth, order[first:end]
         _, places, members = families.setdefault(id(birth.family), (birth.family, [], []))
         places.append(at)
         members.append(birth.of(row[at]))

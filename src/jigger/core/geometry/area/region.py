@@ -14,6 +14,7 @@ from shapely import MultiPolygon, Polygon
 from jigger.core.geometry.affine import Affine
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.hairlines import HAIRLINE, clusters, without_hairlines, without_spikes
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.provenance import Drawn, Origin, Trace, lookup
 from jigger.core.geometry.area.rings import faces_inside, rings_to_the_left
 from jigger.core.geometry.area.winding import unfolded
@@ -21,7 +22,6 @@ from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.patience import breathe
 
 GRID_PLACES = 4  # leaves are rounded once to 1e-4 mm; overlays then run in floating mode
-SNAPPED = 1e-6  # mm: the grid of overlays that fail without one
 VANISHING = 0.005  # mm: what disappears when shrunk by this much is an artefact, not a piece
 Traces = tuple[Trace, ...]
 
@@ -228,7 +228,12 @@ class Region:
 
     def owners(self) -> Counter[str]:
         """How many boundary vertices come from each letter or part."""
-        return lookup(self.traces).owners(shapely.get_coordinates(self.geometry))
+        return lookup(self.traces).owners(shapely.get_coordinates(self.geometry))[0]
+
+    def owners_of_each(self) -> list[Counter[str]]:
+        """The same of each of its pieces, in the order of its polygons."""
+        points, of = shapely.get_coordinates(shapely.get_parts(self.geometry), return_index=True)
+        return lookup(self.traces).owners(points, of, self.piece_count)
 
     def origins(self, points: Floats) -> list[frozenset[Origin]]:
         """For each point (n, 2) that is a vertex of this region, where it was born; empty where newly made."""
@@ -288,8 +293,8 @@ def union(regions: Iterable[Region]) -> Region:
             continue
         areas = [present[i].geometry for i in near]
         # Of two, one overlay is a third of the time of a cascade.
-        union_of = shapely.union if len(areas) == 2 else _union_all
-        polygons += cleaned(without_hairlines(list(as_polygons(_overlay(union_of, *areas)).geoms)))
+        whole = overlay(shapely.union, *areas) if len(areas) == 2 else overlay(shapely.union_all, areas)
+        polygons += cleaned(without_hairlines(list(as_polygons(whole).geoms)))
     return Region(
         MultiPolygon(polygons + cleaned(alone)),
         lambda: all_traces(present),
@@ -337,7 +342,7 @@ def difference(a: Region, b: Region) -> Region:
     met = shapely.intersects(b.geometry, parts)
     if not met.any():
         return a
-    cut = as_polygons(_overlay(shapely.difference, MultiPolygon(list(parts[met])), b.geometry))
+    cut = as_polygons(overlay(shapely.difference, MultiPolygon(list(parts[met])), b.geometry))
     whole = MultiPolygon([*parts[~met], *cut.geoms])
     return _overlaid(whole, a, b, lambda part: difference(part, b), True)
 
@@ -353,20 +358,8 @@ def intersection(a: Region, b: Region) -> Region:
     whole = list(parts[inside])
     if not inside.all():
         crossing = MultiPolygon(list(parts[~inside]))
-        whole += as_polygons(_overlay(shapely.intersection, crossing, b.geometry)).geoms
+        whole += as_polygons(overlay(shapely.intersection, crossing, b.geometry)).geoms
     return _overlaid(MultiPolygon(whole), a, b, lambda part: intersection(part, b), False)
-
-
-def _union_all(*areas: MultiPolygon, **grid: float) -> object:
-    return shapely.union_all(list(areas), **grid)
-
-
-def _overlay(operation: Callable[..., object], *areas: MultiPolygon) -> object:
-    """An overlay; where it fails, since areas touch themselves by rounding, that of the areas made valid, on a grid."""
-    try:
-        return operation(*areas)
-    except shapely.errors.GEOSException:
-        return operation(*map(unfolded, areas), grid_size=SNAPPED)
 
 
 def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Region], outside: bool) -> Region:
@@ -405,14 +398,3 @@ def _lasts(polygons: list[Polygon]) -> NDArray[np.bool_]:
     thin = np.flatnonzero(~lasts)
     lasts[thin] = ~shapely.is_empty(shapely.buffer(np.array(polygons, object)[thin], -VANISHING))
     return np.asarray(lasts)
-
-
-def as_polygons(area: object) -> MultiPolygon:
-    """The polygons of whatever an overlay gives; lines and points of it are left out."""
-    if isinstance(area, MultiPolygon):
-        return area
-    if isinstance(area, Polygon):
-        return MultiPolygon() if area.is_empty else MultiPolygon([area])
-    parts = [g for g in getattr(area, "geoms", ()) if isinstance(g, (Polygon, MultiPolygon)) and not g.is_empty]
-    flat = [p for g in parts for p in (g.geoms if isinstance(g, MultiPolygon) else (g,))]
-    return MultiPolygon(flat)

@@ -11,7 +11,7 @@ from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.area.rings import rings_to_the_left, turn, turns
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
-from jigger.core.geometry.curves.outline import SMOOTH, outlines_of
+from jigger.core.geometry.curves.outline import SMOOTH, outlines
 from jigger.core.geometry.offsets.offset import AT_ONCE, SHOWN
 from jigger.core.patience import breathe
 
@@ -223,19 +223,26 @@ def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Regi
     fitted anew within `fit` mm of where the map puts them; coarser, its chords are mapped.
     """
     found = []
-    pieces = region.polygons()
-    for first in range(0, len(pieces), AT_ONCE):
-        some = pieces[first : first + AT_ONCE]
-        if tolerance > SHOWN:
-            rings = [[Curves.lines(x, np.roll(x, -1, axis=0)) for x, _, _ in rings_to_the_left(piece.geometry)]
-                     for piece in some]  # fmt: skip
-        else:
-            rings = [list(outline.rings()) for outline in outlines_of(some)]
-        contours = [(ring, by) for own in rings for ring in own]
+    owners, rings = region.owners_of_each(), _rings_of_each(region, tolerance)
+    for first in range(0, len(rings), AT_ONCE):
+        some = slice(first, first + AT_ONCE)
+        contours = [(ring, by) for own in rings[some] for ring in own]
         bent = iter(warped_chords(contours, tolerance) if tolerance > SHOWN else warped(contours, fit))
-        for piece, own in zip(some, rings, strict=True):
+        for own, of in zip(rings[some], owners[some], strict=True):
             breathe()
-            owners = piece.owners()
-            owner = max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
+            owner = max(of, key=lambda one: (of[one], one)) if of else "bent"
             found.append(Leaf(list(islice(bent, len(own))), tolerance).placed(owner))
     return union(found)
+
+
+def _rings_of_each(region: Region, tolerance: float) -> list[list[Curves]]:
+    """The outlines of each of a region's pieces; coarser than SHOWN their chords."""
+    found: list[list[Curves]] = [[] for _ in region.geometry.geoms]
+    if tolerance > SHOWN:
+        for points, _, piece in rings_to_the_left(region.geometry):
+            found[piece].append(Curves.lines(points, np.roll(points, -1, axis=0)))
+    else:
+        whole = outlines(region.as_one())  # not kept for as long as the region is
+        for ring, piece in zip(whole.rings(), whole.polygon.tolist(), strict=True):
+            found[piece].append(ring)
+    return found

@@ -16,8 +16,9 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.reach import in_reach
-from jigger.core.geometry.area.region import Region, Traces, as_polygons, difference, moved_apart
+from jigger.core.geometry.area.region import Region, Traces, difference, moved_apart
 from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.offsets.arcs import cut_level
@@ -83,12 +84,15 @@ def fills(region: Region, radius: float, tolerance: float) -> Fills:
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
     middles = cKDTree(shapely.get_coordinates(grown))
     runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
-    lines = shapely.STRtree([shapely.LineString(points) for points, _ in runs])
+    if not runs:
+        return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), ())
+    number = np.repeat(np.arange(len(runs)), [len(points) for points, _ in runs])
+    lines = shapely.STRtree(shapely.linestrings(np.concatenate([points for points, _ in runs]), indices=number))
     found = [arc for number in in_reach(lines, added, wider - radius) if (arc := _arc(*runs[number]))]
     slices = _slices(found, wider, tolerance)
     if slices:  # not `difference`: what would be nothing by itself is the depth of a corner here
-        discs = as_polygons(shapely.union_all([Polygon(ring.points) for ring in slices]))
-        added = as_polygons(shapely.difference(added, discs))
+        discs = overlay(shapely.union_all, [Polygon(ring.points) for ring in slices])
+        added = as_polygons(overlay(shapely.difference, added, discs))
     return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), tuple(slices))
 
 

@@ -16,17 +16,11 @@ from jigger.core.cache import Cache, CacheKey
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.provenance import Origin, Trace, origins_of, owners_of
-from jigger.core.geometry.area.region import (
-    Region,
-    Traces,
-    as_polygons,
-    cleaned,
-    moved_apart,
-    union,
-    welded_once,
-)
+from jigger.core.geometry.area.region import Region, Traces, cleaned, moved_apart, union, welded_once
 from jigger.core.geometry.area.rings import rings_to_the_left
+from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps
 from jigger.core.geometry.curves.outline import outlines_of
 from jigger.core.geometry.offsets.grown_curves import grown_curves
@@ -175,7 +169,9 @@ def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> 
     if abs(distance) < FITTED_FROM:
         return [(area, None) for area in areas]
     if distance < 0:
-        areas = [_without_hairs(area) for area in areas]
+        # Where an edge shrinks to a line the library's rings cross themselves by rounding.
+        sound = (area if area.is_valid else as_polygons(unfolded(area)) for area in areas)
+        areas = [_without_hairs(area) for area in sound]
     lasting = [
         MultiPolygon(cleaned(list(area.geoms))) for area in areas
     ]  # shrunk to nothing, hundreds are left by chance
@@ -209,9 +205,10 @@ def _without_hairs(area: MultiPolygon) -> MultiPolygon:
 
 def _shaved(polygon: Polygon, opened: shapely.Geometry) -> MultiPolygon:
     """A polygon without the long parts of what its opening leaves out."""
-    rest = shapely.get_parts(shapely.difference(polygon, opened))
+    rest = shapely.get_parts(overlay(shapely.difference, polygon, opened))
     west, bottom, east, top = shapely.bounds(rest).reshape(-1, 4).T
-    return as_polygons(shapely.difference(polygon, shapely.union_all(rest[np.hypot(east - west, top - bottom) > TIP])))
+    long = overlay(shapely.union_all, rest[np.hypot(east - west, top - bottom) > TIP])
+    return as_polygons(overlay(shapely.difference, polygon, long))
 
 
 def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], tolerance: float) -> _Grown:

@@ -8,8 +8,8 @@ import numpy as np
 import shapely
 
 from jigger.core.geometry.affine import Affine
+from jigger.core.geometry.area.overlay import overlay
 from jigger.core.geometry.area.region import Region
-from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.joinery.bridges.along import place_along
 from jigger.core.joinery.bridges.crossings import LEAST_OVERLAP, Cell, Crossings, cross, turned, turned_back
@@ -220,10 +220,8 @@ def _stands_out(opening: shapely.Geometry, corners: Floats, end: int) -> bool:
 def opening_of(cell: Cell) -> shapely.Geometry:
     """What is open around an island, other islands in it left out."""
     around, *inner = (shapely.Polygon(ring) for ring in (cell.others[0], cell.island, *cell.others[1:]))
-    try:
-        return around.difference(shapely.union_all(inner))
-    except shapely.errors.GEOSException:  # a ring that was turned can touch itself by rounding
-        return unfolded(around).difference(shapely.union_all([unfolded(ring) for ring in inner]))
+    # A ring that was turned can touch itself by rounding.
+    return overlay(shapely.difference, around, overlay(shapely.union_all, inner))
 
 
 def _crosses_once(opening: shapely.Geometry, corners: Floats) -> bool:

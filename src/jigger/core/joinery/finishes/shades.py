@@ -4,7 +4,8 @@ import numpy as np
 import shapely
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.region import Region, as_polygons, difference, union
+from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import grow
 

@@ -1,0 +1,36 @@
+"""Overlays of areas that end well where areas touch themselves or each other by rounding."""
+
+from collections.abc import Callable
+from typing import Any
+
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from jigger.core.geometry.area.winding import unfolded
+
+SNAPPED = 1e-6  # mm: the grid of overlays that fail without one
+
+
+def overlay(operation: Callable[..., Any], *areas: Any) -> Any:
+    """What an operation of the library makes of areas, or of a list of them; where it fails, since areas touch
+    themselves by rounding, the polygons of what it makes of them made valid, on a grid.
+    """
+    try:
+        return operation(*areas)
+    except shapely.errors.GEOSException:
+        return as_polygons(operation(*map(_sound, areas), grid_size=SNAPPED))
+
+
+def _sound(area: Any) -> Any:
+    return as_polygons(unfolded(area)) if isinstance(area, shapely.Geometry) else [_sound(one) for one in area]
+
+
+def as_polygons(area: object) -> MultiPolygon:
+    """The polygons of whatever an overlay gives; lines and points of it are left out."""
+    if isinstance(area, MultiPolygon):
+        return area
+    if isinstance(area, Polygon):
+        return MultiPolygon() if area.is_empty else MultiPolygon([area])
+    parts = [g for g in getattr(area, "geoms", ()) if isinstance(g, (Polygon, MultiPolygon)) and not g.is_empty]
+    flat = [p for g in parts for p in (g.geoms if isinstance(g, MultiPolygon) else (g,))]
+    return MultiPolygon(flat)
