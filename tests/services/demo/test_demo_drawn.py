@@ -1,6 +1,7 @@
 """Designs drawn by hand: strokes weld clean, all widths change at once, a script lies on its sketch."""
 
 import numpy as np
+import shapely
 from PIL import Image
 
 from jigger.core.design.edits.adjust import Adjust
@@ -19,6 +20,15 @@ def test_the_lock_keepers_strokes_weld_to_one_clean_region(workshop: Workshop) -
     welded = outlines(built.parts[figure.id].region)
     assert built.parts[figure.id].region.piece_count == 1 and welded.nodes <= 1.2 * own
     assert welded.chord_share < 0.001 and workshop.report(design).ready
+
+
+def test_no_slit_is_cut_where_a_stroke_bends_tightly(workshop: Workshop) -> None:
+    """As thin as rounding, and as long as the tool would follow it there and back."""
+    for layer in workshop.exact(lock_keeper()).layers:
+        area = layer.kept.geometry
+        filled = area.buffer(0.005, join_style="mitre").buffer(-0.005, join_style="mitre")
+        slits = [one for one in shapely.get_parts(filled - area) if one.area > 1e-4 * one.length and one.length > 1]
+        assert not slits and filled.length > area.length - 1
 
 
 def test_all_widths_are_changed_at_once_and_nothing_is_frozen(workshop: Workshop) -> None:
