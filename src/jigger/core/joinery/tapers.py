@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.curves.fitting import fitted
@@ -85,12 +85,12 @@ def _of_discs(owner: str, points: Floats, wide: Floats, headings: Floats, tolera
         shapely.Point(*points[i]).buffer(wide[i], quad_segs=max(2, circle_steps(wide[i], tolerance) // 4)) for i in some
     ]
     steps = [shapely.union(a, b).convex_hull for a, b in pairwise(discs)]
-    area = shapely.union_all(steps)
+    area = overlay(shapely.union_all, steps)
     for end, way in ((0, -1.0), (-1, 1.0)):  # not beyond its ends: caps do that
         reach = wide[end] * 1.01
         normal, ahead = np.array([-headings[end, 1], headings[end, 0]]) * reach, headings[end] * way * reach
         corner = points[end] + normal, points[end] - normal
-        area = area.difference(shapely.Polygon([*corner, corner[1] + ahead, corner[0] + ahead]))
+        area = overlay(shapely.difference, area, shapely.Polygon([*corner, corner[1] + ahead, corner[0] + ahead]))
     found = [
         Region.polygon(owner, shapely.get_coordinates(one.exterior)[:-1],
                        (shapely.get_coordinates(hole)[:-1] for hole in one.interiors))

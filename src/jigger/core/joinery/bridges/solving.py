@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.area.overlay import overlay
 from jigger.core.geometry.area.region import GRID_PLACES
 from jigger.core.joinery.bridges.crossings import Cell, cross, turned
 from jigger.core.joinery.bridges.strips import BridgeRules, BridgeStrip, columns_across, opening_of, strip_at
@@ -78,9 +79,10 @@ def _placed(group: list[Cell], both: list[bool], rules: BridgeRules) -> list[lis
 
 def _closed(group: list[Cell], strips: list[list[BridgeStrip]]) -> float:
     """The share of the openings of some islands that strips close."""
-    opened = shapely.union_all(list({cell.opening: opening_of(cell) for cell in group}.values()))
+    opened = overlay(shapely.union_all, list({cell.opening: opening_of(cell) for cell in group}.values()))
     areas = [area.geometry for some in strips for strip in some for area in strip.areas("")]
-    return float(opened.intersection(shapely.union_all(areas)).area / max(opened.area, 1e-9))
+    closed = overlay(shapely.intersection, opened, overlay(shapely.union_all, areas))
+    return float(closed.area / max(opened.area, 1e-9))
 
 
 def _across(cell: Cell, axis: tuple[float, float], rules: BridgeRules) -> list[BridgeStrip]:

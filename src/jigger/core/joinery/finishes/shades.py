@@ -4,7 +4,7 @@ import numpy as np
 import shapely
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.region import Region, difference, union
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import grow
@@ -26,7 +26,7 @@ def swept(region: Region, x: float, y: float) -> Region:
         return region
     by = np.array([x, y])
     polygons = [polygon for ring in region.rings() for polygon in _sweep(ring, by)]
-    sides = Region(as_polygons(shapely.union_all([p if p.is_valid else p.buffer(0) for p in polygons])))
+    sides = Region(as_polygons(overlay(shapely.union_all, [p if p.is_valid else p.buffer(0) for p in polygons])))
     return union([region, region.moved(x, y), sides])
 
 

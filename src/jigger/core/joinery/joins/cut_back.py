@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from jigger.core.geometry.area.overlay import overlay
 from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.region import Region, difference, intersection, union
 from jigger.core.geometry.offsets.offset import grow
@@ -84,7 +85,7 @@ def _taken(near: Sequence[Region], letter: Region, hull: Region, built: Region) 
 def _with_room(piece: Region, inner: Region, back: float) -> list[Region]:
     """What lies in a mouth, and of the piece of R that it belongs to what comes within `back` mm of it."""
     near = intersection(piece, grow(inner, back, PAST)).polygons()
-    return [one for one in near if one.geometry.intersection(inner.geometry).area > LEAST]
+    return [one for one in near if overlay(shapely.intersection, one.geometry, inner.geometry).area > LEAST]
 
 
 def _mouth(area: Region, letter: Region, edge: shapely.Geometry) -> float:
