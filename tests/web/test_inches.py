@@ -8,6 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jigger.core.design.edits.commands import Adjust
+from jigger.core.design.edits.finishes import AddFinish
 from jigger.core.design.edits.surface import SetSurface
 from tests.web.test_pages import HX
 
@@ -20,7 +21,7 @@ NAMES = re.compile(
 def in_mm(page: str) -> list[str]:
     """What a page says in mm, in its words and in the words for those who do not see it."""
     spoken = " ".join([re.sub(r"<[^>]*>", " ", page), *re.findall(r'(?:aria-label|title|alt)="([^"]*)"', page)])
-    return re.findall(r".{0,40}\d mm\b(?!/s)", NAMES.sub("", spoken))
+    return re.findall(r".{0,40}\d [mc]m²?(?!\w|/s)", NAMES.sub("", spoken))
 
 
 @pytest.fixture
@@ -52,6 +53,25 @@ def test_stock_machines_and_what_is_said_before_sending(inches: TestClient) -> N
     assert "by 0.004 in, with Shift by 0.039 in" in inches.get(f"/designs/{name}").text
     table = inches.get("/machines/plate-table").text
     assert "plate, 31.496 × 23.622 in, 2 of them</option>" in table and plate.title.startswith("plate, 800 × 600 mm")
+
+
+def test_areas_are_typed_and_said_in_square_inches(inches: TestClient) -> None:
+    here = inches.app.state.house
+    assert inches.post("/materials/outdoor-vinyl", data={"least_piece": "0.2"}, headers=HX).status_code in (200, 204)
+    assert here.shop.rules("outdoor-vinyl").least_piece == pytest.approx(0.2 * 25.4**2)
+    assert re.search(r'value="0.2"[^>]*><span>in²</span>', inches.get("/materials?chosen=outdoor-vinyl").text)
+    assert inches.post("/materials/outdoor-vinyl", data={"least_piece": "3 mm"}, headers=HX).status_code == 422
+    name = here.designs.create("gap-line-name", {"text": "HERON. i"})
+    readout = inches.get(f"/designs/{name}/readout", headers=HX).text
+    assert "too small to weed" in readout and " in²" in readout and not in_mm(readout)
+    layer = here.designs.open(name).design.layers[0]
+    here.designs.edit(name, AddFinish(target=layer.id, kind="clean"))
+    clean = here.designs.open(name).design.layers[0].finishes[-1].id
+    edited = {"do": "adjust", "target": clean, "field": "specks", "as": "area", "value": "0.05", "seen": "2"}
+    assert inches.post(f"/designs/{name}/edit", data=edited, headers=HX).status_code == 200
+    assert here.designs.open(name).design.layers[0].finishes[-1].specks == pytest.approx(0.05 * 25.4**2)
+    page = inches.get(f"/designs/{name}?step={layer.id}&verb=finish").text
+    assert re.search(r'value="0.05"[^>]*><span>in²</span>', page)
 
 
 def test_papers_say_their_measures_in_inches(inches: TestClient) -> None:

@@ -72,9 +72,9 @@ class TooLarge(JiggerError):
 
 
 class BadLength(JiggerError):
-    def __init__(self, text: str, problem: str):
+    def __init__(self, text: str, problem: str, what: str = "a length"):
         self.text, self.problem = text, problem
-        super().__init__(f"“{text}” is not a length: {problem}")
+        super().__init__(f"“{text}” is not {what}: {problem}")
 
 
 def in_words(error: Any) -> str:

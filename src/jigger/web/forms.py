@@ -13,7 +13,7 @@ from jigger.core.design.drawn.nodes import bowed
 from jigger.core.design.edits.mends import Mend
 from jigger.core.design.many.common import SHARED
 from jigger.core.errors import BadLength, CommandRefused
-from jigger.core.geometry.units import read_length
+from jigger.core.geometry.units import read_area, read_length
 from jigger.services.edits.table import EDITS, AnyEdit, read_edit
 
 Form = Mapping[str, str]
@@ -150,6 +150,14 @@ def typed_length(text: str, unit: str, name: str) -> float:
         raise CommandRefused(name.capitalize(), str(error)) from None
 
 
+def typed_area(text: str, unit: str, name: str) -> float:
+    """A typed area, mm². Raises CommandRefused after the name of its field."""
+    try:
+        return read_area(text, unit)
+    except BadLength as error:
+        raise CommandRefused(name.capitalize(), str(error)) from None
+
+
 def typed_number(text: str, name: str) -> float:
     """A typed number, its sign for per cent, degrees or times left out. Raises CommandRefused after the name of its
     field.
@@ -245,7 +253,7 @@ def _lengths(text: str, unit: str) -> list[float]:
 
 
 def read_value(kind: str, text: str, unit: str) -> str | float | bool | list[float] | None:
-    """A field's value: `length` in mm, `optional` likewise or nothing, `number`, `flag` or `text`."""
+    """A field's value: `length` in mm, `optional` likewise or nothing, `area` in mm², `number`, `flag` or `text`."""
     if kind == "flag":
         return text in ("on", "true", "1")
     if kind in ("length", "optional"):
@@ -255,6 +263,8 @@ def read_value(kind: str, text: str, unit: str) -> str | float | bool | list[flo
             return read_length(text, unit)
         except BadLength as error:
             raise CommandRefused("", str(error)) from None
+    if kind == "area":
+        return typed_area(text, unit, "")
     if kind == "lengths":
         return _lengths(text, unit)
     if kind == "strips":  # shares are shown as percents

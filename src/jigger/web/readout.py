@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from jigger.core.checks.findings import Finding, Report
 from jigger.core.geometry.curves.proof import TOLERANCE
-from jigger.core.geometry.units import show_long
+from jigger.core.geometry.units import MM_PER, show_long
 from jigger.core.joinery.widths.necks import REACH
 from jigger.services.edits.mending import LISTED
 from jigger.services.edits.readiness import Plan
@@ -126,8 +126,8 @@ def figures(finding: Finding, unit: str) -> str:
     if finding.measured is None or not finding.limit:
         return ""
     of = finding.kind.unit
-    one = {"mm": 25.4 if unit == "in" else 1.0, "share": 0.01}.get(of, 1.0)
-    words = {"mm": f" {unit}", "mm²": " mm²", "share": " %", "%": " %", "°": "°"}.get(of, "")
+    one = {"mm": MM_PER[unit], "mm²": MM_PER[unit] ** 2, "share": 0.01}.get(of, 1.0)
+    words = {"mm": f" {unit}", "mm²": f" {unit}²", "share": " %", "%": " %", "°": "°"}.get(of, "")
     return f"{finding.measured / one:.4g} / {finding.limit / one:.4g}{words}"
 
 

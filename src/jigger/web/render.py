@@ -19,7 +19,7 @@ from jigger.core.checks import spoiling
 from jigger.core.design.drawn.figures import FIGURES
 from jigger.core.design.finishes.base import Strip
 from jigger.core.design.finishes.table import FINISHES
-from jigger.core.geometry.units import said_in, show_length, show_long
+from jigger.core.geometry.units import said_in, show_area, show_length, show_long
 from jigger.core.joinery.joins.table import JOINS
 from jigger.core.timing import stage
 from jigger.core.words import counting
@@ -100,6 +100,7 @@ _environment.globals["art_suffixes"] = SUFFIXES
 _environment.globals["figures"] = list(FIGURES.values())
 _environment.filters["in_time"] = in_time
 _environment.filters.update(shown=show_length, said=said_in, lengths=_lengths, counting=counting, long=_long)
+_environment.filters.update(areas=show_area)
 _environment.filters.update(strips=_strips, clock=_clock, day=_day)
 
 

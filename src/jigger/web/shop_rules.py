@@ -4,16 +4,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jigger.core.geometry.units import show_length
+from jigger.core.geometry.units import show_area, show_length
 from jigger.core.machines.machine import Machine
 from jigger.core.machines.setting import SETTING_NAMES
 from jigger.core.machines.tooling import Tooling
 from jigger.core.materials.presets import shipped
 from jigger.core.materials.rules import FIELD_NAMES, Material
-from jigger.web.forms import typed_length, typed_number
+from jigger.web.forms import typed_area, typed_length, typed_number
 
 LENGTHS = ("least_strip", "least_opening", "bridge", "kerf", "span", "edge")
-NUMBERS = {"least_piece": "mm²", "price": "a m²"}
+AREAS, NUMBERS = ("least_piece",), {"price": "a m²"}
 WIDE, HIGH = "sheet_width", "sheet_height"
 HELP = {
     "least_strip": "Kept material thinner than this does not hold",
@@ -129,6 +129,8 @@ def _field(rules: Material, name: str, unit: str) -> RuleField:
     value, label = getattr(rules, name), FIELD_NAMES[name].capitalize()
     if name in LENGTHS:
         return RuleField(name, label, show_length(value, unit, 2), unit, HELP[name])
+    if name in AREAS:
+        return RuleField(name, label, show_area(value, unit), f"{unit}²", HELP[name])
     return RuleField(name, label, f"{value:g}", NUMBERS[name], HELP[name])
 
 
@@ -140,6 +142,7 @@ def read_rule_fields(form: Mapping[str, str], unit: str) -> dict[str, Any]:
     """Typed fields as values of rules, those that are given. Raises CommandRefused naming the field."""
     found: dict[str, Any] = {x: form[x] for x in ("name", "process", "colour", "wish", "stock") if x in form}
     found |= {x: typed_length(form[x], unit, FIELD_NAMES[x]) for x in LENGTHS if x in form}
+    found |= {x: typed_area(form[x], unit, FIELD_NAMES[x]) for x in AREAS if x in form}
     found |= {x: typed_number(form[x], FIELD_NAMES[x]) for x in NUMBERS if x in form}
     if "stops_below" in form:
         found["stops_below"] = typed_number(form["stops_below"], FIELD_NAMES["stops_below"]) / 100

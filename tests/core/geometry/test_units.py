@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jigger.core.errors import BadLength
-from jigger.core.geometry.units import Inches, read_length, said_in, show_length
+from jigger.core.geometry.units import Inches, read_area, read_length, said_in, show_area, show_length
 
 
 @pytest.mark.parametrize(
@@ -32,6 +32,25 @@ def test_a_shown_length_reads_back(mm: float, unit: str) -> None:
     assert read_length(show_length(mm, unit), unit) == pytest.approx(mm, abs=0.5 * step + 1e-6)
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "mm2"),
+    [("2", "mm", 2), ("0.01", "in", 6.4516), ("1,5 cm²", "mm", 150), ("0.01 in2", "mm", 6.4516), ("3 mm²", "in", 3)],
+)  # fmt: skip
+def test_areas_as_people_write_them(text: str, unit: str, mm2: float) -> None:
+    assert read_area(text, unit) == pytest.approx(mm2)
+
+
+@pytest.mark.parametrize("text", ["", "-1", "two", "2 mm", "1 acre²", "1 + 1"])
+def test_what_is_no_area_is_refused_in_words(text: str) -> None:
+    with pytest.raises(BadLength, match="is not an area"):
+        read_area(text)
+
+
+@given(st.floats(1e-3, 1e6), st.sampled_from(["mm", "in"]))
+def test_a_shown_area_reads_back(mm2: float, unit: str) -> None:
+    assert read_area(show_area(mm2, unit), unit) == pytest.approx(mm2, rel=0.006, abs=1e-6)
+
+
 def test_inches_show_as_fractions_where_they_are() -> None:
     assert show_length(88.9, "in") == "3 1/2"
     assert show_length(19.05, "in") == "3/4"
@@ -51,7 +70,9 @@ def test_what_is_said_is_said_in_the_unit_a_person_reads() -> None:
     said = "a strip of “Film 0.25 mm” is 2.41 mm wide; 600 × 900 mm can be used, 12.5 mm² hangs on nothing"
     assert said_in(said, "mm") == said
     assert said_in(said, "in") == (
-        "a strip of “Film 0.25 mm” is 0.095 in wide; 23.622 × 35.433 in can be used, 12.5 mm² hangs on nothing"
+        "a strip of “Film 0.25 mm” is 0.095 in wide; 23.622 × 35.433 in can be used, 0.0194 in² hangs on nothing"
     )
     assert said_in("it needs 3.175 mm", "in") == "it needs 1/8 in"
-    assert said_in("at 60 mm/s, no 0.5 mm²", "in") == "at 60 mm/s, no 0.5 mm²"
+    assert said_in("at 60 mm/s, “2 mm²”, of 120.5 cm² no 0.5 mm²", "in") == (
+        "at 60 mm/s, “2 mm²”, of 18.7 in² no 0.000775 in²"
+    )

@@ -15,6 +15,8 @@ _TERM = re.compile(
 )
 
 
+_AREA = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?:(?P<unit>[a-zA-Z]+)[²2])?\s*")
+
 FINEST = 64  # part of an inch that lengths are shown in, if nothing else is said
 
 
@@ -91,18 +93,39 @@ def show_long(mm: float, unit: str) -> tuple[str, str]:
     return f"{mm / size:.2f}", name
 
 
-_SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) mm(?![²/])")
+def read_area(text: str, unit: str = "mm") -> float:
+    """A typed area in mm²: `2`, `1,5 cm²`, `0.01 in²`. Without a unit of its own it is in that of the person's lengths,
+    squared. Raises BadLength.
+    """
+    match = _AREA.fullmatch(text)
+    name = (match["unit"] or unit).lower() if match else ""
+    if not match or name not in MM_PER:
+        raise BadLength(text.strip(), "write it like 2 mm², 1.5 cm² or 0.01 in²", "an area")
+    return round(float(match["number"].replace(",", ".")) * MM_PER[name] ** 2, 6)
+
+
+def show_area(mm2: float, unit: str) -> str:
+    """An area without its unit: mm², or square inches to three figures."""
+    if unit == "mm" or not mm2:
+        return f"{mm2:g}"
+    found = mm2 / MM_PER[unit] ** 2
+    return _plain(found, max(0, 2 - math.floor(math.log10(abs(found)))))
+
+
+_SAID = re.compile(r"“[^”]*”|(?:(\d+(?:\.\d+)?) × )?(\d+(?:\.\d+)?) (mm|cm)(²|(?<=mm)(?![²/]))")
 
 
 def said_in(words: str, unit: str) -> str:
-    """A sentence with its lengths of mm in the unit a person reads; names in “ ” stay as they are."""
+    """A sentence with its lengths of mm, and its areas, in the unit a person reads; names in “ ” stay as they are."""
 
-    def length(found: re.Match[str]) -> str:
+    def measure(found: re.Match[str]) -> str:
         if found[2] is None:
             return found[0]
-        return " × ".join(show_length(float(one), unit) for one in found.groups() if one) + f" {unit}"
+        if found[4]:
+            return f"{show_area(float(found[2]) * MM_PER[found[3]] ** 2, unit)} {unit}²"
+        return " × ".join(show_length(float(one), unit) for one in found.groups()[:2] if one) + f" {unit}"
 
-    return words if unit == "mm" else _SAID.sub(length, words)
+    return words if unit == "mm" else _SAID.sub(measure, words)
 
 
 def figure(mm: float, unit: str) -> str:
