@@ -1,16 +1,21 @@
 """Strips that are too thin made as wide as they must be, and nothing else changed."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
 import numpy as np
+import shapely
 from scipy.spatial import cKDTree
+from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
+from jigger.core.geometry.offsets.offset import SHOWN
 from jigger.core.joinery.shapes import oval
 from jigger.core.joinery.strokes import PenLine, strokes
 from jigger.core.joinery.widths.contacts import corner_necks
@@ -23,27 +28,65 @@ STEPS = 8.0  # samples along the width asked for
 SPARE = 1.01  # a little more than asked, so that rounding does not fall short of it
 
 
-def thickened(region: Region, width: float, tolerance: float) -> Region:
+def thickened(region: Region, width: float, tolerance: float, cache: Cache | None = None) -> Region:
     """A region whose strips thinner than `width` mm are made so wide: a band of that width runs along the middle of
-    each. Tips that run out and corners stay as they are.
+    each. Tips that run out and corners stay as they are. In `cache` pieces of one form share what is added to them.
     """
     if width <= 0 or region.is_empty:
         return region
+    pieces = region.polygons()
+    found = [_thick(piece, width, tolerance, cache or Cache()) for piece in pieces]
+    shifts = np.array([form_of(piece).anchor for piece in pieces]) - np.array([thick.anchor for thick in found])
+    added = [one.moved(*by) for thick, by in zip(found, shifts.tolist(), strict=True) for one in thick.added]
+    if not added:
+        return region
+    if tolerance <= SHOWN:
+        return union([region, *added])
+    areas = moved_apart([thick.area for thick in found], shifts)
+    return Region(welded_once(areas), lambda: all_traces([region, *added]))
+
+
+@dataclass(frozen=True, eq=False)
+class _Thick:
+    """What is added to a piece whose first vertex lies at `anchor`, and for showing what it comes to with that."""
+
+    anchor: tuple[float, float]
+    added: tuple[Region, ...]
+    area: MultiPolygon
+
+    @property
+    def vertex_count(self) -> int:
+        """Of all that is kept."""
+        return sum(one.vertex_count for one in self.added) + int(shapely.get_num_coordinates(self.area))
+
+
+def _thick(piece: Region, width: float, tolerance: float, cache: Cache) -> _Thick:
+    form = form_of(piece)
+
+    def make() -> _Thick:
+        added = _added(piece, width, tolerance)
+        shown = added and tolerance > SHOWN
+        return _Thick(form.anchor, tuple(added), union([piece, *added]).geometry if shown else piece.geometry)
+
+    return cache.get(("thick", width, tolerance, form.shape), make)
+
+
+def _added(region: Region, width: float, tolerance: float) -> list[Region]:
+    """Bands along the strips that are too thin, and discs at its waists."""
     thin = [neck for neck in strips(region, width, Cache()).necks if neck.width < width]
     held = [_disc(neck.at, width, tolerance) for neck in corner_necks(region, width)]
     if not thin:
-        return union([region, *held])
+        return held
     spacing = max(width / STEPS, FINEST)
     found = widths(region, spacing, width * SPARE)
     under = np.flatnonzero(found.diameter < width)
     stretch = stretches(found, under, 2 * width / STEPS + spacing)
     places = np.array([neck.at for neck in thin])
     if not len(under):
-        return union([region, *held])
+        return held
     near = cKDTree(found.centre[under]).query(places, distance_upper_bound=width)[1]
     chosen = np.isin(stretch, stretch[near[near < len(under)]])
-    bands = _bands(_middles(found, under[chosen], width), width, tolerance)
-    return union([region, *held, *bands])
+    return [*held, *_bands(_middles(found, under[chosen], width), width, tolerance)]
 
 
 def _disc(at: Sequence[float], width: float, tolerance: float) -> Region:
