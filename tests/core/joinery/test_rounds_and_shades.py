@@ -149,7 +149,7 @@ def test_shades(region: Region, by: tuple[float, float], gap: float) -> None:
 
 
 def test_a_swept_disc_is_a_slot() -> None:
-    slot = shades.swept(oval("disc", 20, 20, TOL), 30.0, 0.0)
+    slot = shades.swept(oval("disc", 20, 20, TOL), 30.0, 0.0, TOL, Cache())
     assert slot.area == pytest.approx(np.pi * 100 + 20 * 30, rel=1e-3)
     assert outlines(slot).nodes <= 8
 

@@ -27,7 +27,11 @@ def _done(finish: Shade, doing: Doing) -> tuple[Region, int]:
     if finish.alone or finish.gap > 0:
         shade = cast(region, finish.x, finish.y, finish.gap, doing.tolerance, doing.cache)
         return shade if finish.alone else union((region, shade)), 0
-    thrown = region.moved(finish.x, finish.y) if finish.form == "drop" else shades.swept(region, finish.x, finish.y)
+    thrown = (
+        region.moved(finish.x, finish.y)
+        if finish.form == "drop"
+        else shades.swept(region, finish.x, finish.y, doing.tolerance, doing.cache)
+    )
     return union((region, thrown)), 0
 
 

@@ -1,13 +1,16 @@
 """Shade as sign painters use the word: the drop shade and the block shade of an area, mm."""
 
+from functools import partial
+
 import numpy as np
 import shapely
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.overlay import as_polygons, overlay
-from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.area.region import Region, all_traces, difference, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Floats
-from jigger.core.geometry.offsets.offset import grow
+from jigger.core.geometry.offsets.offset import SHOWN, grow
 
 
 def drop_shade(region: Region, x: float, y: float, gap: float, tolerance: float, cache: Cache) -> Region:
@@ -17,13 +20,32 @@ def drop_shade(region: Region, x: float, y: float, gap: float, tolerance: float,
 
 def block_shade(region: Region, x: float, y: float, gap: float, tolerance: float, cache: Cache) -> Region:
     """(P swept along the vector x, y) − grow(P, gap)."""
-    return difference(swept(region, x, y), grow(region, gap, tolerance, cache))
+    return difference(swept(region, x, y, tolerance, cache), grow(region, gap, tolerance, cache))
 
 
-def swept(region: Region, x: float, y: float) -> Region:
-    """Everything a region passes over as it moves by (x, y): its Minkowski sum with that line."""
+def swept(region: Region, x: float, y: float, tolerance: float, cache: Cache) -> Region:
+    """Everything a region passes over as it moves by (x, y): its Minkowski sum with that line. For showing, pieces of
+    one form share what they pass over.
+    """
     if region.is_empty or (x == 0 and y == 0):
         return region
+    if tolerance <= SHOWN:
+        return _swept(region, x, y)
+    areas, shifts = [], []
+    for piece in region.polygons():
+        form = form_of(piece)
+        anchor, track = cache.get(("swept", x, y, form.shape), partial(_track, piece, x, y))
+        areas.append(track.geometry)
+        shifts.append(np.subtract(form.anchor, anchor))
+    return Region(welded_once(moved_apart(areas, np.array(shifts))), lambda: all_traces([region, region.moved(x, y)]))
+
+
+def _track(piece: Region, x: float, y: float) -> tuple[tuple[float, float], Region]:
+    """Where the first vertex of a piece lies, and what it passes over."""
+    return form_of(piece).anchor, Region(_swept(piece, x, y).geometry)
+
+
+def _swept(region: Region, x: float, y: float) -> Region:
     by = np.array([x, y])
     polygons = [polygon for ring in region.rings() for polygon in _sweep(ring, by)]
     sides = Region(as_polygons(overlay(shapely.union_all, [p if p.is_valid else p.buffer(0) for p in polygons])))
