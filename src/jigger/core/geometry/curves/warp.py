@@ -1,15 +1,19 @@
 """Curves bent by a smooth map of the plane: sampled, mapped and fitted anew with cubics, corners kept."""
 
+from collections import Counter
 from collections.abc import Callable, Sequence
 from itertools import islice
 
 import numpy as np
+import shapely
 
 from jigger.core.errors import TooLarge
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.region import Region, union
-from jigger.core.geometry.area.rings import rings_to_the_left, turn, turns
-from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints
+from jigger.core.geometry.area.overlay import as_polygons
+from jigger.core.geometry.area.region import GRID_PLACES, Region, Traces, union, welded_once
+from jigger.core.geometry.area.rings import neighbours, turn, turns
+from jigger.core.geometry.area.winding import unfolded
+from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints, within
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import SMOOTH, outlines
 from jigger.core.geometry.offsets.offset import AT_ONCE, SHOWN
@@ -21,7 +25,8 @@ SAMPLES = 8  # of a segment at the least
 SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the next
 CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
 CLOSING = 14  # halvings
-MOST_POINTS = 200_000  # samples of one contour
+MOST_POINTS, CROWD = 200_000, 2_000_000  # samples of one contour, and of all of an area
+EVENLY = 64  # samples along the longer side of an area, at the least
 NEAR_END = 1e-3  # of a segment: over so much of it the curvature at its end is measured
 FEW_BOWS = 4.0  # tolerances: a fit makes up for so much without a node there
 BOWS = 32.0  # one cubic over a jump in curvature strays by the jump times its length squared over about this
@@ -165,15 +170,20 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
     return index, t, np.flatnonzero(sharp)
 
 
-def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -> tuple[Ints, Floats, Floats]:
+def _dense(
+    contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float, following: Ints | None = None,
+    most: int = MOST_POINTS,
+) -> tuple[Ints, Floats, Floats]:  # fmt: skip
     """Samples, and more between them where the mapped edge bows from its chord by more than `tolerance` mm; with where
-    they are mapped to. Raises TooLarge where that would take more than MOST_POINTS.
+    they are mapped to. `following`: the next sample of each, where there are several contours end to end. Raises
+    TooLarge where that would take more than `most`.
     """
     mapped = by(contour.at(index, t))
     after = np.where(np.roll(index, -1) == index, np.roll(t, -1), 1.0)
     after = np.where(after > t, after, 1.0)
     # Gaps that are looked at: only those that were halved just now are new.
-    segment, begin, end, here, there = index, t, after, mapped, np.roll(mapped, -1, axis=0)
+    next_ones = np.roll(mapped, -1, axis=0) if following is None else mapped[following]
+    segment, begin, end, here, there = index, t, after, mapped, next_ones
     for _ in range(CLOSING):
         breathe()
         half = (begin + end) / 2
@@ -182,8 +192,8 @@ def _dense(contour: Curves, by: Map, index: Ints, t: Floats, tolerance: float) -
         rough = np.flatnonzero((off > tolerance) & (np.hypot(*(there - here).T) > CLOSE))
         if not len(rough):
             break
-        if len(index) + len(rough) > MOST_POINTS:
-            raise TooLarge(float(len(index) + len(rough)), MOST_POINTS)
+        if len(index) + len(rough) > most:
+            raise TooLarge(float(len(index) + len(rough)), most)
         new, between, at = segment[rough], half[rough], middle[rough]
         index, t, mapped = np.append(index, new), np.append(t, between), np.vstack([mapped, at])
         segment = np.append(new, new)
@@ -222,27 +232,56 @@ def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Regi
     """A region under a map, each piece owned by what most of its edge came from. Down to SHOWN its outlines' curves are
     fitted anew within `fit` mm of where the map puts them; coarser, its chords are mapped.
     """
-    found = []
-    owners, rings = region.owners_of_each(), _rings_of_each(region, tolerance)
+    if region.is_empty:
+        return region
+    if tolerance > SHOWN:
+        return _warped_chords_of(region, by, tolerance)
+    found, rings = [], _rings_of_each(region)
+    owners = list(map(_most, region.owners_of_each()))
     for first in range(0, len(rings), AT_ONCE):
         some = slice(first, first + AT_ONCE)
-        contours = [(ring, by) for own in rings[some] for ring in own]
-        bent = iter(warped_chords(contours, tolerance) if tolerance > SHOWN else warped(contours, fit))
-        for own, of in zip(rings[some], owners[some], strict=True):
+        bent = iter(warped([(ring, by) for own in rings[some] for ring in own], fit))
+        for own, owner in zip(rings[some], owners[some], strict=True):
             breathe()
-            owner = max(of, key=lambda one: (of[one], one)) if of else "bent"
             found.append(Leaf(list(islice(bent, len(own))), tolerance).placed(owner))
     return union(found)
 
 
-def _rings_of_each(region: Region, tolerance: float) -> list[list[Curves]]:
-    """The outlines of each of a region's pieces; coarser than SHOWN their chords."""
+def _rings_of_each(region: Region) -> list[list[Curves]]:
+    """The outlines of each of a region's pieces."""
     found: list[list[Curves]] = [[] for _ in region.geometry.geoms]
-    if tolerance > SHOWN:
-        for points, _, piece in rings_to_the_left(region.geometry):
-            found[piece].append(Curves.lines(points, np.roll(points, -1, axis=0)))
-    else:
-        whole = outlines(region.as_one())  # not kept for as long as the region is
-        for ring, piece in zip(whole.rings(), whole.polygon.tolist(), strict=True):
-            found[piece].append(ring)
+    whole = outlines(region.as_one())  # not kept for as long as the region is
+    for ring, piece in zip(whole.rings(), whole.polygon.tolist(), strict=True):
+        found[piece].append(ring)
     return found
+
+
+def _warped_chords_of(region: Region, by: Map, tolerance: float) -> Region:
+    """The chords of all of a region mapped at once, those of its pieces welded that meet then."""
+    rings, piece = shapely.get_rings(shapely.get_parts(region.geometry), return_index=True)
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    begins = np.flatnonzero(ring[1:] == ring[:-1])
+    chords, ring = Curves.lines(points[begins], points[begins + 1]), ring[begins]
+    step = float(np.ptp(points, axis=0).max()) / EVENLY
+    least = np.clip(np.ceil(chords.sizes / step), 1, 2 * SAMPLES).astype(int)
+    segment, t = np.repeat(np.arange(len(chords)), least), within(least) / np.repeat(least, least)
+    segment, _, mapped = _dense(chords, by, segment, t, tolerance, neighbours(ring[segment])[0], CROWD)
+    bent = shapely.linearrings(np.round(mapped, GRID_PLACES), indices=ring[segment])
+    areas = shapely.polygons(bent, indices=piece)
+    for folded in np.flatnonzero(~shapely.is_valid(areas)):
+        areas[folded] = as_polygons(unfolded(areas[folded]))
+
+    def traces() -> Traces:
+        owners = list(map(_most, region.owners_of_each()))
+        return tuple(
+            trace
+            for edge, of in zip(bent, piece.tolist(), strict=True)
+            for trace in Region.polygon(owners[of], shapely.get_coordinates(edge)[:-1], fitted=True).traces
+        )
+
+    return Region(welded_once(areas), traces)
+
+
+def _most(owners: Counter[str]) -> str:
+    """Whose most of an edge is."""
+    return max(owners, key=lambda one: (owners[one], one)) if owners else "bent"
