@@ -3,10 +3,12 @@
 from typing import Literal
 
 import numpy as np
+import shapely
+from numpy.typing import NDArray
 
 from jigger.core.geometry.area.leaf import Leaf
 from jigger.core.geometry.area.region import EMPTY, Region
-from jigger.core.geometry.curves.curves import Curves, Floats
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 
 Corner = Literal["round", "mitre", "square"]
 MITRE_LIMIT = 4.0  # times the distance: a longer point is cut square, as SVG's default stroke-miterlimit does
@@ -33,14 +35,36 @@ def corner_fill(
         arcs = Curves.arcs(np.array([[*at, distance, start, turned]]))
         sides = Curves.lines(np.array([at, b]), np.array([a, at]))
         return Leaf([Curves.joined([sides[:1], arcs, sides[1:]])], tolerance, fitted=True).placed(owner)
-    half = abs(turned) / 2
-    heading = np.array([-first[1], first[0]]) * np.sign(turned)
-    bisector = np.cos(half) * first + np.sin(half) * heading
-    if corner == "mitre" and 1 / max(np.cos(half), 1e-9) <= (MITRE_LIMIT if limit is None else limit):
-        return Region.polygon(owner, np.array([at, a, at + distance / np.cos(half) * bisector, b]), fitted=True)
-    if limit is not None:
-        return Region.polygon(owner, np.array([at, a, b]), fitted=True)
+    points, count = _sharp(at[None], first[None], second[None], distance, corner, limit)
+    return Region.polygon(owner, points[0, : count[0]], fitted=True)
+
+
+def sharp_fills(at: Floats, first: Floats, second: Floats, distance: float, corner: Corner) -> NDArray[np.object_]:
+    """The bare polygons of many mitred or square corners, all (n, 2), as `corner_fill` makes each."""
+    turned = np.abs(np.arctan2(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0], (first * second).sum(axis=1)))
+    some = turned >= LEAST_TURN
+    return np.asarray(shapely.polygons(_sharp(at[some], first[some], second[some], distance, corner, None)[0]))
+
+
+def _sharp(
+    at: Floats, first: Floats, second: Floats, distance: float, corner: Corner, limit: float | None
+) -> tuple[Floats, Ints]:
+    """The points (n, 5, 2) of mitred or square corners, the last repeated where they have fewer, and how many."""
+    cross, dot = first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0], (first * second).sum(axis=1)
+    turned = np.arctan2(cross, dot)[:, None]
+    half, sign = np.abs(turned) / 2, np.sign(turned)
+    cos, sin = np.cos(half), np.sin(half)
+    a, b = at + distance * first, at + distance * second
+    heading = np.column_stack([-first[:, 1], first[:, 0]]) * sign
+    back = np.column_stack([second[:, 1], -second[:, 0]]) * sign
     # Along each edge, to where the square end cuts it; the round lies wholly under it.
-    reach = (distance + OVER - distance * np.cos(half)) / np.sin(half)
-    back = np.array([second[1], -second[0]]) * np.sign(turned)
-    return Region.polygon(owner, np.array([at, a, a + reach * heading, b + reach * back, b]), fitted=True)
+    reach = (distance + OVER - distance * cos) / sin
+    points = np.stack([at, a, a + reach * heading, b + reach * back, b], axis=1)
+    count = np.full(len(at), 5)
+    if limit is not None:
+        points[:, 2:], count[:] = b[:, None], 3
+    if corner == "mitre":
+        short = (1 / np.maximum(cos, 1e-9) <= (MITRE_LIMIT if limit is None else limit))[:, 0]
+        tip = at + distance / np.maximum(cos, 1e-9) * (cos * first + sin * heading)
+        points[short, 2], points[short, 3:], count[short] = tip[short], b[short, None], 4
+    return points, count

@@ -24,7 +24,7 @@ class Clean(FinishBase):
 def _done(finish: Clean, doing: Doing) -> tuple[Region, int]:
     thick = thickened(doing.region, finish.strips, doing.tolerance, doing.cache)
     closed = cleaning.inlets_closed(thick, finish.inlets, doing.tolerance, doing.cache)
-    rounded = cleaning.rounded_inside(closed, finish.corners, doing.tolerance)
+    rounded = cleaning.rounded_inside(closed, finish.corners, doing.tolerance, doing.cache)
     return cleaning.without_specks(rounded, finish.specks), 0
 
 

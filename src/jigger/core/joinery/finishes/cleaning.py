@@ -12,6 +12,7 @@ from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.region import Region, union
 from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
+from jigger.core.geometry.offsets.offset import SHOWN, grow
 from jigger.core.patience import breathe
 
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
@@ -19,10 +20,14 @@ TOUCHING = 1e-3  # mm
 SLIVER = 1e-4  # mm²: what closing leaves by rounding
 
 
-def rounded_inside(region: Region, radius: float, tolerance: float) -> Region:
-    """Its inside corners rounded, and openings and inlets narrower than twice the radius closed: grown, then shrunk."""
+def rounded_inside(region: Region, radius: float, tolerance: float, cache: Cache | None = None) -> Region:
+    """Its inside corners rounded, and openings and inlets narrower than twice the radius closed: grown, then shrunk.
+    For showing just that, piece by piece with a `cache`.
+    """
     if radius <= 0 or region.is_empty:
         return region
+    if tolerance > SHOWN:
+        return grow(grow(region, radius, tolerance, cache), -radius, tolerance, cache)
     return union([region, *closing_fills(region, radius, tolerance)])
 
 

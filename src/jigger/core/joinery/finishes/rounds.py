@@ -5,17 +5,18 @@ from typing import Literal
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 from shapely import Polygon
 
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.containment import ringed
 from jigger.core.geometry.area.cover import Cover
-from jigger.core.geometry.area.region import Region, difference, union
+from jigger.core.geometry.area.region import Region, difference, union, welded_once
 from jigger.core.geometry.area.rings import rings_to_the_left, turn
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import NOTHING, SHOWN, grow
-from jigger.core.joinery.corners import Corner, corner_fill
+from jigger.core.joinery.corners import Corner, corner_fill, sharp_fills
 
 Style = Literal["solid", "ring", "gap and line", "inline"]
 Side = Literal["out", "in", "astride"]
@@ -93,6 +94,8 @@ def offset(region: Region, distance: float, corner: Corner, tolerance: float, ca
     grown = grow(region, distance, tolerance, cache)
     if corner == "round" or abs(distance) < NOTHING or region.is_empty:
         return grown
+    if tolerance > SHOWN:
+        return _shown(grown, distance, sharp_fills(*_turns(region, distance), abs(distance), corner))
     fills = _meeting(_fills(region, distance, corner, tolerance), grown)
     return union([grown, *fills]) if distance > 0 else difference(grown, union(fills))
 
@@ -113,17 +116,35 @@ def _meeting(fills: list[Region], grown: Region) -> list[Region]:
     return [Region(area) for area in shapely.transform([fill.geometry for fill in fills], met)]
 
 
+def _shown(grown: Region, distance: float, fills: NDArray[np.object_]) -> Region:
+    """A round offset with its corners, or without them where it shrinks, for showing."""
+    if not len(fills):
+        return grown
+    if distance < 0:
+        return difference(grown, Region(welded_once(fills)))
+    return Region(welded_once(np.array([grown.geometry, *fills], object)), lambda: grown.traces)
+
+
 def _fills(region: Region, distance: float, corner: Corner, tolerance: float) -> list[Region]:
-    sign = np.sign(distance)
-    fills = []
+    corners = zip(*_turns(region, distance), strict=True)
+    return [corner_fill("corner", *places, abs(distance), corner, tolerance) for places in corners]
+
+
+def _turns(region: Region, distance: float) -> tuple[Floats, Floats, Floats]:
+    """Where an edge turns so that it opens a gap at a distance, and the normals before and after, all (n, 2)."""
+    sign, places, befores, afters = np.sign(distance), [], [], []
     for ring, _, _ in rings_to_the_left(region.geometry):
         ahead = np.roll(ring, -1, axis=0) - ring
         heading = ahead / np.maximum(np.hypot(*ahead.T), 1e-12)[:, None]
         before = np.roll(heading, 1, axis=0)
-        for i in np.flatnonzero(turn(before, heading) * sign > CORNER):
-            first, second = (sign * np.array([h[1], -h[0]]) for h in (before[i], heading[i]))
-            fills.append(corner_fill("corner", ring[i], first, second, abs(distance), corner, tolerance))
-    return fills
+        some = turn(before, heading) * sign > CORNER
+        places.append(ring[some])
+        befores.append(before[some])
+        afters.append(heading[some])
+    first, second = (
+        sign * np.column_stack([way[:, 1], -way[:, 0]]) for way in (np.concatenate(befores), np.concatenate(afters))
+    )
+    return np.concatenate(places), first, second
 
 
 def with_holes(grown: Region, holes: Holes, close: float) -> Region:
