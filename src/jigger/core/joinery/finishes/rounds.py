@@ -12,6 +12,7 @@ from shapely import Polygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.containment import ringed
 from jigger.core.geometry.area.cover import Cover
+from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.region import Region, difference, union, welded_once
 from jigger.core.geometry.area.rings import rings_to_the_left, turn
 from jigger.core.geometry.curves.curves import Floats
@@ -122,7 +123,9 @@ def _shown(grown: Region, distance: float, fills: NDArray[np.object_]) -> Region
         return grown
     if distance < 0:
         return difference(grown, Region(welded_once(fills)))
-    return Region(welded_once(np.array([grown.geometry, *fills], object)), lambda: grown.traces)
+    whole = welded_once(np.array([grown.geometry, *fills], object))
+    # Corners of fills lie on those of the offset but for rounding.
+    return Region(as_polygons(shapely.remove_repeated_points(whole, MEETING)), lambda: grown.traces)
 
 
 def _fills(region: Region, distance: float, corner: Corner, tolerance: float) -> list[Region]:
