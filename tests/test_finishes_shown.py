@@ -37,7 +37,8 @@ def typed(name: str, cache: Cache) -> None:
     build(design, CASE, cache, COARSE)
     cache.made.clear()
     text = design.parts()[0].lines[2].text
-    build(SetText(part="part", line="line2", text=f"{text}X").apply(design), CASE, cache, COARSE)
+    built = build(SetText(part="part", line="line2", text=f"{text}X").apply(design), CASE, cache, COARSE)
+    assert not built.parts["part"].problems and not built.layers[0].folded.is_empty
 
 
 @pytest.mark.parametrize("name, kind", [("thickening", "thick"), ("block shade", "swept"), ("corners", "grown")])
