@@ -41,7 +41,8 @@ def typed(name: str, cache: Cache) -> None:
     assert not built.parts["part"].problems and not built.layers[0].folded.is_empty
 
 
-@pytest.mark.parametrize("name, kind", [("thickening", "thick"), ("block shade", "swept"), ("corners", "grown")])
+@pytest.mark.parametrize("name, kind", [("thickening", "thick"), ("block shade", "swept"), ("corners", "grown"),
+                                         ("inlets", "inlets")])  # fmt: skip
 def test_a_key_works_out_one_letter(name: str, kind: str) -> None:
     cache = Cache()
     typed(name, cache)

@@ -1,6 +1,6 @@
 """Cleaning of an area: narrow inlets closed, specks dropped, inside corners rounded; mm."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -10,7 +10,7 @@ from shapely import MultiPolygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
-from jigger.core.geometry.area.region import Region, union
+from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union
 from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
 from jigger.core.geometry.offsets.offset import SHOWN, grow
 from jigger.core.patience import breathe
@@ -44,21 +44,44 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache |
     areas = np.array([piece.geometry for piece in pieces], object)
     shapely.prepare(areas)
     tree = shapely.STRtree(areas)
-    inlets = []
+    inlets, shown = list[Region](), []
     for number, piece in enumerate(pieces):
-        for fill in _inlets(piece, width, tolerance, cache).of(piece):
+        found = _inlets(piece, width, tolerance, cache)
+        own = []
+        for fill in found.fills.of(piece):
             near = tree.query(shapely.box(*(fill.geometry.bounds + TOUCHING * np.array([-1, -1, 1, 1]))))
             others = areas[near[near != number]]
             if not shapely.dwithin(others, fill.geometry, TOUCHING).any():
-                inlets.append(fill)
-    return union([region, *inlets])
+                own.append(fill)
+        inlets += own
+        if tolerance > SHOWN:
+            whole = len(own) == len(found.fills.areas)
+            shift = np.subtract(form_of(piece).anchor, found.fills.anchor)
+            shown.append(moved_apart([found.closed], shift[None])[0] if whole else union([piece, *own]).geometry)
+    if tolerance <= SHOWN:
+        return union([region, *inlets])
+    return Region(MultiPolygon(list(shapely.get_parts(shown))), lambda: all_traces([region, *inlets]))
 
 
-def _inlets(piece: Region, width: float, tolerance: float, cache: Cache | None) -> Fills:
-    def make() -> Fills:
+@dataclass(frozen=True, eq=False)
+class _Inlets:
+    """What fills a piece's inlets, and for showing the piece with all of that."""
+
+    fills: Fills
+    closed: MultiPolygon
+
+    @property
+    def vertex_count(self) -> int:
+        """Of all that is kept."""
+        return self.fills.vertex_count + int(shapely.get_num_coordinates(self.closed))
+
+
+def _inlets(piece: Region, width: float, tolerance: float, cache: Cache | None) -> _Inlets:
+    def make() -> _Inlets:
         every = fills(piece, width / 2, tolerance)
         edge = piece.geometry.boundary
-        return replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
+        some = replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
+        return _Inlets(some, union([piece, *some.of(piece)]).geometry if tolerance > SHOWN else MultiPolygon())
 
     return cache.get(("inlets", width, tolerance, form_of(piece).shape), make) if cache else make()
 
