@@ -19,6 +19,7 @@ from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
 from jigger.core.design.building.finishing import finished
 from jigger.core.design.building.local import EXACT
+from jigger.core.design.edits.commands import SetText
 from jigger.core.design.finishes.bands import Bands
 from jigger.core.design.finishes.base import Strip as Band
 from jigger.core.design.finishes.bend import Bend
@@ -45,6 +46,7 @@ from jigger.core.lettering.text import set_lines
 
 SHORT = 0.05  # mm
 SHARE, CORNER = 1.5, 4  # nodes: of the part's own, and for each corner
+COARSE = 0.1  # mm: the tolerance of a bench that shows all of the letters
 WORD = "Hey8&"
 FONTS = ("alfa-slab-one", "pacifico", "varela-round", "rye", "anton", "eb-garamond")
 DISTANCES = (-2.0, -1.5, -1.0, -0.7, -0.3, 0.2, 0.5, 1.0, 1.5, 2.7, 5.0)  # mm
@@ -79,8 +81,10 @@ def run(quick: bool = False) -> dict[str, object]:
     if quick:
         rows = [("inlets and corners",), ("corners", "outline"), ("square gap and line",)]
         some = {name: region for name, region in parts().items() if name in ("disc", "alfa-slab-one")}
-        return {"a_few": measured(some, rows), "three_on_sixty_letters": timed(1), "grown": grown(parts(), 4)}
+        return {"a_few": measured(some, rows), "three_on_sixty_letters": timed(1), "grown": grown(parts(), 4),
+                "keys_ms": typed(FONTS[:1], names[:2])}  # fmt: skip
     return {
+        "keys_ms": typed(("pacifico", "alfa-slab-one", "rye", "eb-garamond"), names),
         "three_on_sixty_letters": timed(80),
         "others_on_sixty_letters": timed(80, 2),
         "each": measured(parts(), [(name,) for name in names]),
@@ -168,6 +172,27 @@ def timed(rows: int, seed: int = 1) -> dict[str, object]:
         "within_3_s": sum(second <= 3 for second in seconds), "library_buffer_s": round(bare, 3),
         "nothing_came_of": nothing,
     }  # fmt: skip
+
+
+def typed(fonts: Sequence[str], names: Sequence[str]) -> dict[str, object]:
+    """Milliseconds that a key takes at the end of sixty letters with one finish, as the bench shows them, and the first
+    drawing; what one weld of all their letters by the geometry library alone takes in the same run.
+    """
+    found: dict[str, object] = {}
+    for font in fonts:
+        for name in names:
+            design, cache, took = sixty_letters(font, [name]), Cache(), list[float]()
+            for text in (LINES[-1], *(LINES[-1] + "abcde"[: n + 1] for n in range(5))):
+                design = SetText(part="part", line="line2", text=text).apply(design)
+                before = time.perf_counter()
+                built = build(design, CASE, cache, COARSE)
+                took.append(1000 * (time.perf_counter() - before))
+            found[f"{font}, {name}"] = f"{sorted(took[1:])[2]:.0f}, first {took[0]:.0f}"
+        letters = [letter.region.geometry for letter in built.parts["part"].letters]
+        before = time.perf_counter()
+        shapely.union_all(letters)
+        found[f"{font}, library"] = round(1000 * (time.perf_counter() - before))
+    return found
 
 
 def measured(some: dict[str, Region], rows: list[tuple[str, ...]]) -> dict[str, object]:

@@ -1,7 +1,7 @@
 """Finishes as they are shown: what is seen is what is cut, and a key works out anew what it changed."""
 
 import pytest
-from bench.finishes import CASE, FINISHES, sixty_letters
+from bench.finishes import CASE, COARSE, FINISHES, sixty_letters
 
 from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
@@ -11,7 +11,6 @@ from jigger.core.design.model.design import Design
 from jigger.core.geometry.curves import warp
 from jigger.core.joinery.finishes import cleaning, rounds
 
-COARSE = 0.1  # mm: as on a bench that shows all of the design
 DECIDED = ("inlets", "thickening")  # each by its width: one that is as wide as the limit may be another way
 
 

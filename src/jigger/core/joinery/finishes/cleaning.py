@@ -10,7 +10,7 @@ from shapely import MultiPolygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
-from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union
+from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
 from jigger.core.geometry.offsets.offset import SHOWN, grow
 from jigger.core.patience import breathe
@@ -60,7 +60,7 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache |
             shown.append(moved_apart([found.closed], shift[None])[0] if whole else union([piece, *own]).geometry)
     if tolerance <= SHOWN:
         return union([region, *inlets])
-    return Region(MultiPolygon(list(shapely.get_parts(shown))), lambda: all_traces([region, *inlets]))
+    return Region(welded_once(np.array(shown, object)), lambda: all_traces([region, *inlets]))
 
 
 @dataclass(frozen=True, eq=False)
