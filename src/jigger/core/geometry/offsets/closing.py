@@ -81,21 +81,26 @@ def fills(region: Region, radius: float, tolerance: float) -> Fills:
     # Their edges along the region lie inside it now: overlays part what only touches by rounding.
     lapped = shapely.buffer(MultiPolygon(thick), SWOLLEN + LAPPED, join_style="mitre")
     added = as_polygons(lapped)
-    if tolerance > SHOWN:
-        return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), ())
-    wider = radius + min(LAP * tolerance, MOST_LAP * radius)
-    middles = cKDTree(shapely.get_coordinates(grown))
-    runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
-    if not runs:
-        return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), ())
-    number = np.repeat(np.arange(len(runs)), [len(points) for points, _ in runs])
-    lines = shapely.STRtree(shapely.linestrings(np.concatenate([points for points, _ in runs]), indices=number))
-    found = [arc for number in in_reach(lines, added, wider - radius) if (arc := _arc(*runs[number]))]
-    slices = _slices(found, wider, tolerance)
+    slices = _free_edges(closed, grown, added, radius, tolerance) if tolerance <= SHOWN else []
     if slices:  # not `difference`: what would be nothing by itself is the depth of a corner here
         discs = overlay(shapely.union_all, [Polygon(ring.points) for ring in slices])
         added = as_polygons(overlay(shapely.difference, added, discs))
     return Fills(anchor, tuple(MultiPolygon([part]) for part in _thick(added, tolerance)), tuple(slices))
+
+
+def _free_edges(
+    closed: MultiPolygon, grown: shapely.Geometry, added: MultiPolygon, radius: float, tolerance: float
+) -> list[GrownRing]:
+    """Slices of discs under the arcs of a closing's edge that bound what is added."""
+    wider = radius + min(LAP * tolerance, MOST_LAP * radius)
+    middles = cKDTree(shapely.get_coordinates(grown))
+    runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
+    if not runs:
+        return []
+    number = np.repeat(np.arange(len(runs)), [len(points) for points, _ in runs])
+    lines = shapely.STRtree(shapely.linestrings(np.concatenate([points for points, _ in runs]), indices=number))
+    found = [arc for number in in_reach(lines, added, wider - radius) if (arc := _arc(*runs[number]))]
+    return _slices(found, wider, tolerance)
 
 
 def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
