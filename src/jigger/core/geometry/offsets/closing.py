@@ -22,7 +22,7 @@ from jigger.core.geometry.area.region import Region, Traces, difference, moved_a
 from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
 from jigger.core.geometry.offsets.arcs import cut_level
-from jigger.core.geometry.offsets.offset import SHOWN, GrownFrom, GrownRing
+from jigger.core.geometry.offsets.offset import GrownFrom, GrownRing
 
 ON_IT = 1e-6  # mm: the library puts an arc's vertices so exactly at their distance from its middle
 ONE_MIDDLE = 1e-3  # mm: middles nearer to each other are one
@@ -38,7 +38,7 @@ THIN = 0.75  # tolerances from both sides: thinner parts are how differently two
 @dataclass(frozen=True, eq=False)
 class Fills:
     """What closing adds to a region whose first vertex lies at `anchor`, piece by piece, and the slices of discs whose
-    arcs are its free edges; for showing none.
+    arcs are its free edges.
     """
 
     anchor: tuple[float, float]
@@ -81,7 +81,7 @@ def fills(region: Region, radius: float, tolerance: float) -> Fills:
     # Their edges along the region lie inside it now: overlays part what only touches by rounding.
     lapped = shapely.buffer(MultiPolygon(thick), SWOLLEN + LAPPED, join_style="mitre")
     added = as_polygons(lapped)
-    slices = _free_edges(closed, grown, added, radius, tolerance) if tolerance <= SHOWN else []
+    slices = _free_edges(closed, grown, added, radius, tolerance)
     if slices:  # not `difference`: what would be nothing by itself is the depth of a corner here
         discs = overlay(shapely.union_all, [Polygon(ring.points) for ring in slices])
         added = as_polygons(overlay(shapely.difference, added, discs))
