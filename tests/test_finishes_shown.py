@@ -2,6 +2,7 @@
 
 import pytest
 from bench.finishes import CASE, COARSE, FINISHES, sixty_letters
+from bench.sweep import design
 
 from jigger.core.cache import Cache
 from jigger.core.design.building.build import build
@@ -32,11 +33,11 @@ def test_what_is_shown_is_what_is_cut(name: str) -> None:
 
 def typed(name: str, cache: Cache) -> None:
     """Sixty letters, and one more at the end of the last line."""
-    design = sixty_letters("alfa-slab-one", [name])
-    build(design, CASE, cache, COARSE)
+    words = sixty_letters("alfa-slab-one", [name])
+    build(words, CASE, cache, COARSE)
     cache.made.clear()
-    text = design.parts()[0].lines[2].text
-    built = build(SetText(part="part", line="line2", text=f"{text}X").apply(design), CASE, cache, COARSE)
+    text = words.parts()[0].lines[2].text
+    built = build(SetText(part="part", line="line2", text=f"{text}X").apply(words), CASE, cache, COARSE)
     assert not built.parts["part"].problems and not built.layers[0].folded.is_empty
 
 
@@ -62,3 +63,13 @@ def test_all_of_a_bent_area_is_mapped_at_once(monkeypatch: pytest.MonkeyPatch) -
     monkeypatch.setattr(warp, "_dense", lambda *given: times.append(1) or dense(*given))
     typed("bend", Cache())
     assert len(times) == 2
+
+
+@pytest.mark.parametrize("number", [1, 7, 23, 54, 116])
+def test_designs_by_lot_are_shown_as_they_are_cut(number: int) -> None:
+    one = design(number, light=True)
+    shown, cut = (build(one, CASE, Cache(), fine).layers for fine in (COARSE, EXACT))
+    for seen, made in zip(shown, cut, strict=True):
+        edge = COARSE * made.folded.geometry.length
+        assert seen.folded.geometry.is_valid
+        assert seen.folded.area == pytest.approx(made.folded.area, rel=0.02, abs=0.7 * edge)
