@@ -65,7 +65,7 @@ def test_all_of_a_bent_area_is_mapped_at_once(monkeypatch: pytest.MonkeyPatch) -
     assert len(times) == 2
 
 
-@pytest.mark.parametrize("number", [1, 7, 23, 54, 116])
+@pytest.mark.parametrize("number", [1, 7, 23, 54, 61])
 def test_designs_by_lot_are_shown_as_they_are_cut(number: int) -> None:
     one = design(number, light=True)
     shown, cut = (build(one, CASE, Cache(), fine).layers for fine in (COARSE, EXACT))
