@@ -145,12 +145,13 @@ const Hands = (() => {
 
   // Answers can cross on a slow machine: what is older than the newest state that was shown is asked for anew. A list answers with all
   // of its areas; of a design the figures come by themselves.
-  const asked = drawing.dataset.url ? "#art, #readout, #tools" : "#art";
+  const asked = drawing.dataset.url ? ["art", "readout", "tools"] : ["art"];
   let crossed = null, newest = 0;
   document.addEventListener("htmx:after:settle", () => {
     clearTimeout(crossed);
-    const states = (what) => [...document.querySelectorAll(what)].map(({dataset}) => Number(dataset.rev ?? dataset.seq));
-    newest = Math.max(newest, ...states("#art, #tools"));
+    // By their ids: a search looks at all that is drawn, for each part of an answer.
+    const states = (ids) => ids.map((id) => document.getElementById(id)).filter(Boolean).map(({dataset}) => Number(dataset.rev ?? dataset.seq));
+    newest = Math.max(newest, ...states(["art", "tools"]));
     if (Math.min(...states(asked)) < newest) crossed = setTimeout(again, 300);
   });
 

@@ -57,7 +57,7 @@
     const chosen = document.getElementById("chosen");
     const address = chosen && new URL(chosen.value || location.pathname, location.href).href;
     if (chosen && address !== location.href) history.replaceState(null, "", address);
-    for (const field of document.querySelectorAll("#recipe input[value], #recipe select")) {
+    for (const field of document.getElementById("recipe")?.querySelectorAll("input[value], select") ?? []) {
       if (field === document.activeElement || field.matches(".is-invalid, .words.htmx-request, [data-asks], [type=checkbox], [type=radio], [type=hidden], [type=search]")) continue;
       const state = field.matches("select") ? field.querySelector("option[selected]")?.value : field.getAttribute("value");
       if (state !== undefined && field.value !== state) field.value = state;

@@ -15,7 +15,7 @@
     const verdict = document.querySelector("#readout .verdict");
     document.querySelector(".first-path .look")?.classList.toggle("done", Boolean(verdict && !verdict.matches(".waiting, .stop, .warn")));
     const words = find();
-    for (const step of document.querySelectorAll(".cards .step")) step.classList.toggle("not-found", Boolean(words) && !step.textContent.toLowerCase().includes(words));
+    for (const step of document.getElementById("recipe")?.querySelectorAll(".cards .step") ?? []) step.classList.toggle("not-found", Boolean(words) && !step.textContent.toLowerCase().includes(words));
   }
   const toggle = (set, one) => (set.has(one) ? set.delete(one) : set.add(one));
 

@@ -212,7 +212,7 @@ const View = (() => {
 
   // Ticked pieces show on the drawing, and stay ticked where the list is shown again.
   function ticked() {
-    for (const row of document.querySelectorAll("#piece-form [data-lights]")) {
+    for (const row of document.getElementById("piece-form")?.querySelectorAll("[data-lights]") ?? []) {
       document.getElementById(row.dataset.lights)?.classList.toggle("picked", Boolean(row.parentElement.querySelector(":checked")));
     }
   }
