@@ -1,13 +1,17 @@
 """The form of a region apart from where it lies: equal forms share what is dear to compute."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeVar
 from weakref import WeakKeyDictionary
 
 import numpy as np
 import shapely
 
-from jigger.core.cache import digest
+from jigger.core.cache import Cache, CacheKey, digest
 from jigger.core.geometry.area.region import GRID_PLACES, Region
+
+Made = TypeVar("Made")
 
 
 @dataclass(frozen=True)
@@ -42,3 +46,10 @@ def form_of(region: Region) -> AreaForm:
         )
         found = _FORMS[region] = AreaForm(shape, (float(points[0][0]), float(points[0][1])), tuple(letters))
     return found
+
+
+def shared(region: Region, key: CacheKey, cache: Cache, make: Callable[[], Made]) -> tuple[Made, tuple[float, float]]:
+    """What `make` gives for a region, or gave for one of its form before, and how far on from that it lies, mm."""
+    form = form_of(region)
+    (x, y), made = cache.get((*key, form.shape), lambda: (form.anchor, make()))
+    return made, (form.anchor[0] - x, form.anchor[1] - y)

@@ -1,6 +1,7 @@
 """Cleaning of an area: narrow inlets closed, specks dropped, inside corners rounded; mm."""
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 import shapely
@@ -8,7 +9,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.hairlines import HAIR
 from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
@@ -45,8 +46,9 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache |
     shapely.prepare(areas)
     tree = shapely.STRtree(areas)
     inlets, shown = list[Region](), []
+    key, kept = ("inlets", width, tolerance), cache or Cache()
     for number, piece in enumerate(pieces):
-        found = _inlets(piece, width, tolerance, cache)
+        found, by = shared(piece, key, kept, partial(_inlets, piece, width, tolerance))
         own = []
         for fill in found.fills.of(piece):
             near = tree.query(shapely.box(*(fill.geometry.bounds + TOUCHING * np.array([-1, -1, 1, 1]))))
@@ -56,8 +58,7 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache |
         inlets += own
         if tolerance > SHOWN:
             whole = len(own) == len(found.fills.areas)
-            shift = np.subtract(form_of(piece).anchor, found.fills.anchor)
-            shown.append(moved_apart([found.closed], shift[None])[0] if whole else union([piece, *own]).geometry)
+            shown.append(moved_apart([found.closed], np.array([by]))[0] if whole else union([piece, *own]).geometry)
     if tolerance <= SHOWN:
         return union([region, *inlets])
     return Region(welded_once(np.array(shown, object)), lambda: all_traces([region, *inlets]))
@@ -76,14 +77,11 @@ class _Inlets:
         return self.fills.vertex_count + int(shapely.get_num_coordinates(self.closed))
 
 
-def _inlets(piece: Region, width: float, tolerance: float, cache: Cache | None) -> _Inlets:
-    def make() -> _Inlets:
-        every = fills(piece, width / 2, tolerance)
-        edge = piece.geometry.boundary
-        some = replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
-        return _Inlets(some, union([piece, *some.of(piece)]).geometry if tolerance > SHOWN else MultiPolygon())
-
-    return cache.get(("inlets", width, tolerance, form_of(piece).shape), make) if cache else make()
+def _inlets(piece: Region, width: float, tolerance: float) -> _Inlets:
+    every = fills(piece, width / 2, tolerance)
+    edge = piece.geometry.boundary
+    some = replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
+    return _Inlets(some, union([piece, *some.of(piece)]).geometry if tolerance > SHOWN else MultiPolygon())
 
 
 def _is_inlet(fill: MultiPolygon, edge: shapely.Geometry, tolerance: float) -> bool:

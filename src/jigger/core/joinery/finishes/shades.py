@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.region import Region, all_traces, difference, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Floats
@@ -31,18 +31,15 @@ def swept(region: Region, x: float, y: float, tolerance: float, cache: Cache) ->
         return region
     if tolerance <= SHOWN:
         return _swept(region, x, y)
-    areas, shifts = [], []
-    for piece in region.polygons():
-        form = form_of(piece)
-        anchor, track = cache.get(("swept", x, y, form.shape), partial(_track, piece, x, y))
-        areas.append(track.geometry)
-        shifts.append(np.subtract(form.anchor, anchor))
-    return Region(welded_once(moved_apart(areas, np.array(shifts))), lambda: all_traces([region, region.moved(x, y)]))
+    key = ("swept", x, y)
+    found = [shared(piece, key, cache, partial(_track, piece, x, y)) for piece in region.polygons()]
+    areas = moved_apart([track.geometry for track, _ in found], np.array([by for _, by in found]))
+    return Region(welded_once(areas), lambda: all_traces([region, region.moved(x, y)]))
 
 
-def _track(piece: Region, x: float, y: float) -> tuple[tuple[float, float], Region]:
-    """Where the first vertex of a piece lies, and what it passes over."""
-    return form_of(piece).anchor, Region(_swept(piece, x, y).geometry)
+def _track(piece: Region, x: float, y: float) -> Region:
+    """What a piece passes over, whosever it is."""
+    return Region(_swept(piece, x, y).geometry)
 
 
 def _swept(region: Region, x: float, y: float) -> Region:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 from typing import Literal
 
@@ -11,7 +12,7 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.form import form_of
+from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
@@ -34,23 +35,21 @@ def thickened(region: Region, width: float, tolerance: float, cache: Cache | Non
     """
     if width <= 0 or region.is_empty:
         return region
-    pieces = region.polygons()
-    found = [_thick(piece, width, tolerance, cache or Cache()) for piece in pieces]
-    shifts = np.array([form_of(piece).anchor for piece in pieces]) - np.array([thick.anchor for thick in found])
-    added = [one.moved(*by) for thick, by in zip(found, shifts.tolist(), strict=True) for one in thick.added]
+    key, kept = ("thick", width, tolerance), cache or Cache()
+    found = [shared(piece, key, kept, partial(_thick, piece, width, tolerance)) for piece in region.polygons()]
+    added = [one.moved(*by) for thick, by in found for one in thick.added]
     if not added:
         return region
     if tolerance <= SHOWN:
         return union([region, *added])
-    areas = moved_apart([thick.area for thick in found], shifts)
+    areas = moved_apart([thick.area for thick, _ in found], np.array([by for _, by in found]))
     return Region(welded_once(areas), lambda: all_traces([region, *added]))
 
 
 @dataclass(frozen=True, eq=False)
 class _Thick:
-    """What is added to a piece whose first vertex lies at `anchor`, and for showing what it comes to with that."""
+    """What is added to a piece, and for showing what it comes to with that."""
 
-    anchor: tuple[float, float]
     added: tuple[Region, ...]
     area: MultiPolygon
 
@@ -60,15 +59,9 @@ class _Thick:
         return sum(one.vertex_count for one in self.added) + int(shapely.get_num_coordinates(self.area))
 
 
-def _thick(piece: Region, width: float, tolerance: float, cache: Cache) -> _Thick:
-    form = form_of(piece)
-
-    def make() -> _Thick:
-        added = _added(piece, width, tolerance)
-        shown = added and tolerance > SHOWN
-        return _Thick(form.anchor, tuple(added), union([piece, *added]).geometry if shown else piece.geometry)
-
-    return cache.get(("thick", width, tolerance, form.shape), make)
+def _thick(piece: Region, width: float, tolerance: float) -> _Thick:
+    added = _added(piece, width, tolerance)
+    return _Thick(tuple(added), union([piece, *added]).geometry if tolerance > SHOWN else MultiPolygon())
 
 
 def _added(region: Region, width: float, tolerance: float) -> list[Region]:
