@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from jigger.core.geometry.curves.curves import Curves, Floats
-from jigger.core.geometry.curves.warp import warped_chords
+from jigger.core.geometry.curves.warp import warped, warped_chords
 
 TOL = 0.05
 ANGLES = np.linspace(0, 2 * np.pi, 9)
@@ -41,3 +41,28 @@ def test_chords_of_a_bent_contour_are_near_it_and_no_place_is_mapped_twice(conto
     places = np.round(np.concatenate(asked), 9)
     assert len(np.unique(places, axis=0)) == len(places)
     assert len(places) < 2.2 * len(chords)
+
+
+def test_contours_together_come_out_as_each_does_alone() -> None:
+    half = Curves.joined([Curves.arcs(np.array([(80.0, 20, 15, 0, np.pi)])), Curves.of([[(65, 20), (95, 20)]])])
+    contours = [ROUND, STRAIGHT, half, STRAIGHT.moved(30.0, 7.0), ROUND.moved(3.0, 4.0)]
+    together = warped([(contour, bent) for contour in contours], TOL)
+    for contour, found in zip(contours, together, strict=True):
+        (alone,) = warped([(contour, bent)], TOL)
+        assert np.array_equal(found.kind, alone.kind) and found.closed
+        assert np.allclose(found.controls, alone.controls, rtol=0, atol=1e-6)
+
+
+def test_many_contours_ask_the_map_as_often_as_one() -> None:
+    def asked(contours: list[Curves]) -> int:
+        count = 0
+
+        def by(points: Floats) -> Floats:
+            nonlocal count
+            count += 1
+            return bent(points)
+
+        warped([(contour, by) for contour in contours], TOL)
+        return count
+
+    assert asked([STRAIGHT.moved(i, 2 * i) for i in range(40)]) <= 2 * asked([STRAIGHT])

@@ -1,14 +1,19 @@
 """Curves bent by a smooth map of the plane: sampled, mapped and fitted anew with cubics, corners kept."""
 
+from __future__ import annotations
+
 from collections import Counter
-from collections.abc import Callable, Sequence
-from itertools import islice
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import groupby, islice, pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jigger.core.errors import TooLarge
-from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.affine import STAY
+from jigger.core.geometry.area.leaf import leaves, placed_all
 from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.region import GRID_PLACES, Region, Traces, union, welded_once
 from jigger.core.geometry.area.rings import neighbours, turn, turns
@@ -26,6 +31,7 @@ SHARP = np.radians(25.0)  # samples of a smooth map turn by less from one to the
 CLOSE = 0.01  # mm: how near to a corner of the map its sample comes
 CLOSING = 14  # halvings
 MOST_POINTS, CROWD = 200_000, 1_000_000  # samples of one contour, and of all of an area
+HANDFUL = 50_000  # samples that are looked at together
 EVENLY = 64  # samples along the longer side of an area, at the least
 NEAR_END = 1e-3  # of a segment: over so much of it the curvature at its end is measured
 FEW_BOWS = 4.0  # tolerances: a fit makes up for so much without a node there
@@ -42,17 +48,40 @@ def warped(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> list[Cur
     """
     chains: list[tuple[Floats, Floats]] = []
     owner: list[int] = []
-    straight: list[bool] = []
-    for number, (contour, by) in enumerate(contours):
-        for points, headings, line in _runs(contour, by, tolerance):
-            chains.append((points, headings))
-            owner.append(number)
-            straight.append(line)
-    bent = iter(fitted([chain for chain, line in zip(chains, straight, strict=True) if not line], tolerance))
-    parts: list[list[Curves]] = [[] for _ in contours]
-    for number, (points, _), line in zip(owner, chains, straight, strict=True):
-        parts[number].append(Curves.lines(points[:1], points[-1:]) if line else next(bent))
-    return [_closed(Curves.joined(found)) for found in parts]
+    lined: list[bool] = []
+    first = 0
+    for by, alike in groupby(contours, lambda one: one[1]):
+        for some in _handfuls([contour for contour, _ in alike], tolerance):
+            runs = _runs(some, by, tolerance)
+            chains += runs.chains
+            owner += (runs.contour + first).tolist()
+            lined += runs.straight.tolist()
+            first += len(some)
+    straight, bent = np.flatnonzero(lined), np.flatnonzero(~np.array(lined, bool))
+    ends = np.array([chains[run][0][[0, -1]] for run in straight.tolist()]).reshape(-1, 2, 2)
+    cubics = fitted([chains[run] for run in bent.tolist()], tolerance)
+    run = np.concatenate([straight, np.repeat(bent, [len(curves) for curves in cubics])])
+    order = np.argsort(run, kind="stable")
+    curves = Curves.joined([Curves.lines(ends[:, 0], ends[:, 1]), *cubics])[order]
+    contour = np.array(owner, int)[run[order]]
+    # Nodes are exactly shared, the last with the first.
+    curves = curves.met(curves.starts, curves.starts[neighbours(contour)[0]])
+    return [curves[a:b] for a, b in pairwise(np.searchsorted(contour, np.arange(len(contours) + 1)).tolist())]
+
+
+def _handfuls(contours: list[Curves], tolerance: float) -> Iterator[list[Curves]]:
+    """Contours in lots that take about HANDFUL samples."""
+    some: list[Curves] = []
+    size = 0.0
+    for contour in contours:
+        own = SAMPLES * len(contour) + float(np.sqrt(contour.bend / tolerance).sum())
+        if some and size + own > HANDFUL:
+            yield some
+            some, size = [], 0.0
+        some.append(contour)
+        size += own
+    if some:
+        yield some
 
 
 def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> list[Curves]:
@@ -66,58 +95,99 @@ def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> l
     return found
 
 
-def _closed(curves: Curves) -> Curves:
-    """Nodes exactly shared, the last with the first."""
-    if not len(curves):
-        return curves
-    return curves.met(curves.starts, np.roll(curves.starts, -1, axis=0))
+@dataclass(frozen=True, eq=False)
+class _Runs:
+    """Mapped contours from corner to corner: the points and unit headings of each run, both (n, 2), the number of its
+    contour, and whether it is one straight line.
+    """
+
+    chains: list[tuple[Floats, Floats]]
+    contour: Ints
+    straight: NDArray[np.bool_]
 
 
-def _runs(contour: Curves, by: Map, tolerance: float) -> list[tuple[Floats, Floats, bool]]:
-    """Points and headings of the mapped contour from corner to corner, and whether a run is one straight line."""
-    index, t, sharp = _sampled(contour, by, tolerance)
+def _runs(contours: Sequence[Curves], by: Map, tolerance: float) -> _Runs:
+    """Contours under one map."""
+    contour = Curves.joined(contours)
+    of = np.repeat(np.arange(len(contours)), [len(one) for one in contours])  # the contour of each segment
     every = np.arange(len(contour))
-    jumps = _jumps(contour) > FEW_BOWS * tolerance
-    round_about, smooth = not (len(sharp) or jumps.any() or (turns(contour, np.zeros_like(every)) > SMOOTH).any()), 0
-    if round_about and (level := _level(contour, by, index, t)) is not None:
-        smooth, place = level
-        index, t = np.insert(index, smooth, index[smooth - 1]), np.insert(t, smooth, place)
+    index, t, sharp = _sampled(contour, of, by, tolerance)
+    jumps = _jumps(contour, of) > FEW_BOWS * tolerance
+    cornered = np.zeros(len(contours), bool)
+    cornered[of[jumps | (turns(contour, of) > SMOOTH)]] = cornered[of[index[sharp]]] = True
+    levels, places = _levels(contour, by, index, t, of[index], np.flatnonzero(~cornered))
+    index, t = np.insert(index, levels, index[levels - 1]), np.insert(t, levels, places)
+    sharp += np.searchsorted(levels, sharp, "right")
+    ring = of[index]
     points = contour.at(index, t)
     mapped = by(points)
-    leaving = _mapped_headings(by, points, contour.heading(index, t))
-    arriving = _mapped_headings(by, contour.ends, contour.heading(every, np.ones(len(every))))
+    leaving = _mapped_headings(by, points, contour.heading(index, t), ring)
+    arriving = _mapped_headings(by, contour.ends, contour.heading(every, np.ones(len(every))), of)
     first = np.searchsorted(index, every)
     before = leaving.copy()  # the heading on arrival at each sample
-    before[first] = np.roll(arriving, 1, axis=0)
-    chord = np.roll(mapped, -1, axis=0) - mapped
+    before[first] = arriving[neighbours(of)[1]]
+    ahead, behind = neighbours(ring)
+    chord = mapped[ahead] - mapped
     chord = chord / np.maximum(np.hypot(*chord.T), 1e-300)[:, None]
-    leaving[sharp], before[sharp] = chord[sharp], np.roll(chord, 1, axis=0)[sharp]
+    leaving[sharp], before[sharp] = chord[sharp], chord[behind[sharp]]
     corner = np.abs(turn(before, leaving)) > SMOOTH
     joint = np.zeros(len(index), bool)
     joint[first[jumps]] = True
     before[joint & ~corner] = leaving[joint & ~corner]
-    begins = np.flatnonzero(corner | joint)
-    begins = begins if len(begins) else np.array([smooth])
-    lines = contour.kind[index] == LINE
-    runs = []
-    for begin, end in zip(begins, np.roll(begins, -1), strict=True):
-        rows = (begin + np.arange((end - begin) % len(index) or len(index))) % len(index)
-        run = np.vstack([mapped[rows], mapped[end][None]])
-        headings = np.vstack([leaving[rows], before[end][None]])
-        kept = np.r_[True, np.hypot(*np.diff(run, axis=0).T) > 1e-9]
-        kept[-1] = True
-        if kept.sum() >= 2:
-            runs.append((run[kept], headings[kept], bool(lines[rows].all()) and _stray(run) < STRAIGHT))
-    return runs
+    begins = corner | joint
+    # A contour without corners begins where it is level, or with its first sample.
+    beginning = np.searchsorted(ring, np.arange(len(contours)))
+    beginning[ring[levels + np.arange(len(levels))]] = levels + np.arange(len(levels))
+    begins[beginning[np.setdiff1d(ring, ring[begins])]] = True
+    return _parted(mapped, leaving, before, begins, ring, contour.kind[index] == LINE)
+
+
+def _parted(
+    mapped: Floats, leaving: Floats, before: Floats, begins: NDArray[np.bool_], ring: Ints, line: NDArray[np.bool_]
+) -> _Runs:
+    """Samples of rings in order, each with its heading on leaving and on arrival, parted where runs begin."""
+    every, begin = np.arange(len(ring)), np.flatnonzero(begins)
+    start, size = np.searchsorted(ring, ring), np.bincount(ring)[ring]
+    beginning = begin[np.searchsorted(ring[begin], ring)]  # where the first run of each one's ring begins
+    rows = np.empty(len(ring), int)
+    rows[start + (every - beginning) % size] = every  # each ring from there on
+    firsts = np.flatnonzero(begins[rows])
+    contour, number = ring[rows[firsts]], np.arange(len(firsts))
+    after = np.append(firsts[1:], len(rows))
+    ends = rows[firsts[neighbours(contour)[0]]]  # a run ends where the next of its ring begins
+    rows = np.insert(rows, after, ends)
+    firsts, lasts = firsts + number, after + number
+    run = np.repeat(number, lasts - firsts + 1)
+    points, headings, lined = mapped[rows], leaving[rows], line[rows]
+    headings[lasts], lined[lasts] = before[ends], True
+    straight = np.logical_and.reduceat(lined, firsts) & (_strays(points, firsts, lasts, run) < STRAIGHT)
+    kept = np.append(True, np.hypot(*np.diff(points, axis=0).T) > 1e-9)
+    kept[firsts] = kept[lasts] = True
+    cuts = np.cumsum(kept)[firsts[1:]] - 1
+    chains = list(zip(np.split(points[kept], cuts), np.split(headings[kept], cuts), strict=True))
+    return _Runs(chains, contour, straight)
+
+
+def _levels(contour: Curves, by: Map, index: Ints, t: Floats, ring: Ints, some: Ints) -> tuple[Ints, Floats]:
+    """Where some of the contours, mapped, are level or upright for the first time within a segment: the numbers of the
+    samples these places come before, and their parameters. There contours without corners begin.
+    """
+    found = []
+    for number in some.tolist():
+        first, last = np.searchsorted(ring, [number, number + 1]).tolist()
+        if (level := _level(contour, by, index[first:last], t[first:last])) is not None:
+            found.append((first + level[0], level[1]))
+    before, places = zip(*found, strict=True) if found else ((), ())
+    return np.array(before, int), np.array(places, float)
 
 
 def _level(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[int, float] | None:
     """Where the mapped contour is level or upright for the first time within a segment: the number of the sample it
-    comes before, and the parameter. A contour without corners begins there.
+    comes before, and the parameter.
     """
 
     def quarters(segment: Ints, at: Floats) -> Floats:
-        heading = _mapped_headings(by, contour.at(segment, at), contour.heading(segment, at))
+        heading = _mapped_headings(by, contour.at(segment, at), contour.heading(segment, at), np.zeros(len(at), int))
         return np.asarray(np.arctan2(heading[:, 1], heading[:, 0]) / (np.pi / 2))
 
     angle = quarters(index, t)
@@ -136,7 +206,7 @@ def _level(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[int, float
     return i + 1, float((low + high) / 2)
 
 
-def _jumps(contour: Curves) -> Floats:
+def _jumps(contour: Curves, of: Ints) -> Floats:
     """How far, mm, one cubic over each segment and the one before would stray: their curvature jumps between them."""
     every, size = np.arange(len(contour)), np.maximum(contour.sizes, 1e-9)
     curved = []
@@ -144,20 +214,24 @@ def _jumps(contour: Curves) -> Floats:
         from_t, to_t = np.full(len(every), a), np.full(len(every), b)
         length = np.hypot(*(contour.at(every, to_t) - contour.at(every, from_t)).T)
         curved.append(turn(contour.heading(every, from_t), contour.heading(every, to_t)) / np.maximum(length, 1e-12))
-    jump = np.abs(curved[0] - np.roll(curved[1], 1))
-    return np.asarray(jump * np.minimum(size, np.roll(size, 1)) ** 2 / BOWS)
+    before = neighbours(of)[1]
+    jump = np.abs(curved[0] - curved[1][before])
+    return np.asarray(jump * np.minimum(size, size[before]) ** 2 / BOWS)
 
 
-def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, Ints]:
-    """Segments and parameters of the samples, and which samples are corners of the map itself, within a segment.
+def _sampled(contour: Curves, of: Ints, by: Map, tolerance: float) -> tuple[Ints, Floats, Ints]:
+    """Segments and parameters of the samples, and which samples are corners of the map itself, within a segment. `of`:
+    the contour of each segment.
 
     Where a map turns sharply, as at the point of a frame, samples close in on the place by halves.
     """
     _, index, t = contour.flattened(tolerance / 2, np.where(contour.kind == LINE, 2 * SAMPLES, SAMPLES))
-    index, t, _ = _dense(contour, by, index, t, tolerance)
+    index, t, _ = _dense(contour, by, index, t, tolerance, neighbours(of[index])[0], CROWD)
+    if (most := np.bincount(of[index]).max()) > MOST_POINTS:
+        raise TooLarge(float(most), MOST_POINTS)
     for _ in range(CLOSING):
-        bent, sizes = _bends(contour, by, index, t)
-        rough = np.flatnonzero((bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) > CLOSE))
+        bent, sizes = _bends(contour, of, by, index, t)
+        rough = np.flatnonzero((bent > SHARP) & (t > 0) & (sizes > CLOSE))
         if not len(rough):
             break
         after = np.where(np.roll(index, -1)[rough] == index[rough], np.roll(t, -1)[rough], 1.0)
@@ -165,8 +239,8 @@ def _sampled(contour: Curves, by: Map, tolerance: float) -> tuple[Ints, Floats, 
         more = np.concatenate([index[rough], index[rough]])
         both = np.unique(np.column_stack([np.concatenate([index, more]), np.concatenate([t, more_t])]), axis=0)
         index, t = both[:, 0].astype(int), both[:, 1]
-    bent, sizes = _bends(contour, by, index, t)
-    sharp = (bent > SHARP) & (t > 0) & (np.maximum(sizes, np.roll(sizes, 1)) <= CLOSE)
+    bent, sizes = _bends(contour, of, by, index, t)
+    sharp = (bent > SHARP) & (t > 0) & (sizes <= CLOSE)
     return index, t, np.flatnonzero(sharp)
 
 
@@ -203,27 +277,30 @@ def _dense(
     return index[order], t[order], mapped[order]
 
 
-def _bends(contour: Curves, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:
-    """By how much the mapped chords turn at each sample, radians, and how long the chord after it is."""
+def _bends(contour: Curves, of: Ints, by: Map, index: Ints, t: Floats) -> tuple[Floats, Floats]:
+    """By how much the mapped chords turn at each sample, radians, and how long the longer one of both is."""
     mapped = by(contour.at(index, t))
-    chord = np.roll(mapped, -1, axis=0) - mapped
+    ahead, behind = neighbours(of[index])
+    chord = mapped[ahead] - mapped
     sizes = np.hypot(*chord.T)
     unit = chord / np.maximum(sizes, 1e-300)[:, None]
-    return np.abs(turn(np.roll(unit, 1, axis=0), unit)), sizes
+    return np.abs(turn(unit[behind], unit)), np.maximum(sizes, sizes[behind])
 
 
-def _stray(points: Floats) -> float:
-    """How far points are from the chord of their ends."""
-    chord = points[-1] - points[0]
-    length, off = float(np.hypot(*chord)), points - points[0]
-    if length < STRAIGHT:  # a run that comes round to where it began
-        return float(np.hypot(*off.T).max())
-    return float(np.abs(off[:, 0] * chord[1] - off[:, 1] * chord[0]).max() / length)
+def _strays(points: Floats, firsts: Ints, lasts: Ints, run: Ints) -> Floats:
+    """How far the points of each run are from the chord of its ends."""
+    chord = points[lasts] - points[firsts]
+    length, off = np.hypot(*chord.T), points - points[firsts][run]
+    about = length < STRAIGHT  # a run that comes round to where it began
+    across = np.abs(off[:, 0] * chord[run, 1] - off[:, 1] * chord[run, 0]) / np.where(about, 1.0, length)[run]
+    return np.asarray(np.maximum.reduceat(np.where(about[run], np.hypot(*off.T), across), firsts))
 
 
-def _mapped_headings(by: Map, points: Floats, headings: Floats) -> Floats:
-    """Unit headings under the map, by central differences."""
-    step = 1e-4 * max(1.0, float(np.ptp(points, axis=0).max(initial=0.0)))
+def _mapped_headings(by: Map, points: Floats, headings: Floats, ring: Ints) -> Floats:
+    """Unit headings under the map at points of rings, by central differences."""
+    firsts = np.flatnonzero(np.append(True, ring[1:] != ring[:-1]))
+    spread = (np.maximum.reduceat(points, firsts) - np.minimum.reduceat(points, firsts)).max(axis=1)
+    step = 1e-4 * np.maximum(1.0, spread)[np.cumsum(np.append(False, ring[1:] != ring[:-1])), None]
     change = by(points + headings * step) - by(points - headings * step)
     return np.asarray(change / np.maximum(np.hypot(*change.T), 1e-300)[:, None])
 
@@ -241,9 +318,9 @@ def warped_region(region: Region, by: Map, fit: float, tolerance: float) -> Regi
     for first in range(0, len(rings), AT_ONCE):
         some = slice(first, first + AT_ONCE)
         bent = iter(warped([(ring, by) for own in rings[some] for ring in own], fit))
-        for own, owner in zip(rings[some], owners[some], strict=True):
-            breathe()
-            found.append(Leaf(list(islice(bent, len(own))), tolerance).placed(owner))
+        breathe()
+        filled = leaves([(list(islice(bent, len(own))), False) for own in rings[some]], tolerance)
+        found += placed_all([(leaf, owner, STAY) for leaf, owner in zip(filled, owners[some], strict=True)])
     return union(found)
 
 
