@@ -10,7 +10,8 @@ from jigger.core.design.building.local import EXACT
 from jigger.core.design.edits.commands import SetText
 from jigger.core.design.model.design import Design
 from jigger.core.geometry.curves import warp
-from jigger.core.joinery.finishes import cleaning, rounds
+from jigger.core.joinery import corners
+from jigger.core.joinery.finishes import cleaning
 
 DECIDED = ("inlets", "thickening")  # each by its width: one that is as wide as the limit may be another way
 
@@ -50,8 +51,8 @@ def test_a_key_works_out_one_letter(name: str, kind: str) -> None:
 
 
 def test_corners_are_filled_and_rounded_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    """One by one they are made for files alone."""
-    monkeypatch.delattr(rounds, "corner_fill")
+    """Rounded one by one they are for files alone."""
+    monkeypatch.delattr(corners, "corner_fill")
     monkeypatch.delattr(cleaning, "closing_fills")
     for name in ("square outline", "square gap and line", "corners"):
         typed(name, Cache())

@@ -7,8 +7,10 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.leaf import Leaf
-from jigger.core.geometry.area.region import EMPTY, Region
-from jigger.core.geometry.curves.curves import Curves, Floats, Ints
+from jigger.core.geometry.area.region import EMPTY, GRID_PLACES, Region
+from jigger.core.geometry.area.rings import turn
+from jigger.core.geometry.area.winding import unfolded
+from jigger.core.geometry.curves.curves import Curves, Floats
 
 Corner = Literal["round", "mitre", "square"]
 MITRE_LIMIT = 4.0  # times the distance: a longer point is cut square, as SVG's default stroke-miterlimit does
@@ -35,23 +37,26 @@ def corner_fill(
         arcs = Curves.arcs(np.array([[*at, distance, start, turned]]))
         sides = Curves.lines(np.array([at, b]), np.array([a, at]))
         return Leaf([Curves.joined([sides[:1], arcs, sides[1:]])], tolerance, fitted=True).placed(owner)
-    points, count = _sharp(at[None], first[None], second[None], distance, corner, limit)
-    return Region.polygon(owner, points[0, : count[0]], fitted=True)
+    points, kept = _sharp(at[None], first[None], second[None], distance, corner, limit)
+    return Region.polygon(owner, points[kept], fitted=True)
 
 
 def sharp_fills(at: Floats, first: Floats, second: Floats, distance: float, corner: Corner) -> NDArray[np.object_]:
-    """The bare polygons of many mitred or square corners, all (n, 2), as `corner_fill` makes each."""
-    turned = np.abs(np.arctan2(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0], (first * second).sum(axis=1)))
-    some = turned >= LEAST_TURN
-    return np.asarray(shapely.polygons(_sharp(at[some], first[some], second[some], distance, corner, None)[0]))
+    """The bare areas of many mitred or square corners, all (n, 2), as `corner_fill` makes each."""
+    some = np.abs(turn(first, second)) >= LEAST_TURN
+    points, kept = _sharp(at[some], first[some], second[some], distance, corner, None)
+    rings = shapely.linearrings(np.round(points[kept], GRID_PLACES), indices=np.nonzero(kept)[0])
+    areas = shapely.polygons(rings)
+    folded = ~shapely.is_valid(areas)
+    areas[folded] = unfolded(areas[folded])
+    return np.asarray(areas)
 
 
 def _sharp(
     at: Floats, first: Floats, second: Floats, distance: float, corner: Corner, limit: float | None
-) -> tuple[Floats, Ints]:
-    """The points (n, 5, 2) of mitred or square corners, the last repeated where they have fewer, and how many."""
-    cross, dot = first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0], (first * second).sum(axis=1)
-    turned = np.arctan2(cross, dot)[:, None]
+) -> tuple[Floats, NDArray[np.bool_]]:
+    """The points (n, 5, 2) of mitred or square corners, and which of them they have."""
+    turned = turn(first, second)[:, None]
     half, sign = np.abs(turned) / 2, np.sign(turned)
     cos, sin = np.cos(half), np.sin(half)
     a, b = at + distance * first, at + distance * second
@@ -62,9 +67,9 @@ def _sharp(
     points = np.stack([at, a, a + reach * heading, b + reach * back, b], axis=1)
     count = np.full(len(at), 5)
     if limit is not None:
-        points[:, 2:], count[:] = b[:, None], 3
+        points[:, 2], count[:] = b, 3
     if corner == "mitre":
         short = (1 / np.maximum(cos, 1e-9) <= (MITRE_LIMIT if limit is None else limit))[:, 0]
         tip = at + distance / np.maximum(cos, 1e-9) * (cos * first + sin * heading)
-        points[short, 2], points[short, 3:], count[short] = tip[short], b[short, None], 4
-    return points, count
+        points[short, 2], points[short, 3], count[short] = tip[short], b[short], 4
+    return points, np.arange(5) < count[:, None]

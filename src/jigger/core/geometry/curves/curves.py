@@ -19,6 +19,7 @@ from jigger.core.geometry.boxes import Box
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+Complex = NDArray[np.complex128]
 
 LINE, CUBIC, ARC = 0, 1, 2
 QUARTER = np.pi / 2
@@ -123,7 +124,7 @@ class Curves:
 
     def at(self, index: Ints, t: Floats) -> Floats:
         """Points (k, 2) of segments `index` (k,) at parameters t (k,)."""
-        a, b, c, d = (part[index] for part in self._complex_power)
+        a, b, c, d = (part[index] for part in self._power)
         points = (((d * t + c) * t + b) * t + a).view(float).reshape(-1, 2)
         arcs = np.flatnonzero(self.kind[index] == ARC)
         if len(arcs):
@@ -134,9 +135,8 @@ class Curves:
 
     def velocity(self, index: Ints, t: Floats) -> Floats:
         """First derivative by t, (k, 2)."""
-        _, b, c, d = self._power
-        s = t[:, None]
-        velocity = (3 * d[index] * s + 2 * c[index]) * s + b[index]
+        _, b, c, d = (part[index] for part in self._power)
+        velocity = ((3 * d * t + 2 * c) * t + b).view(float).reshape(-1, 2)
         arcs = np.flatnonzero(self.kind[index] == ARC)
         if len(arcs):
             _, _, r, start, sweep = self.arc[index[arcs]].T
@@ -151,23 +151,24 @@ class Curves:
         """
         t = t.copy()
         active = np.flatnonzero(self.kind[index] != ARC)
+        a, b, c, d = (part[index[active]] for part in self._power)
+        s, aim = t[active], as_complex(points[active])
         for _ in range(steps):
-            a, b, c, d = (power[index[active]] for power in self._power)
-            s = t[active, None]
             velocity = (3 * d * s + 2 * c) * s + b
-            to = points[active] - (((d * s + c) * s + b) * s + a)
+            to = aim - (((d * s + c) * s + b) * s + a)
             bent = 6 * d * s + 2 * c
-            speed = velocity[:, 0] ** 2 + velocity[:, 1] ** 2
+            speed = velocity.real**2 + velocity.imag**2
             # Where the point is beyond the centre of curvature this is no minimum; then step as on a straight line.
-            full = speed - to[:, 0] * bent[:, 0] - to[:, 1] * bent[:, 1]
+            full = speed - to.real * bent.real - to.imag * bent.imag
             slope = np.maximum(np.where(full > 0.02 * speed, full, speed), 1e-300)
-            step = (to[:, 0] * velocity[:, 0] + to[:, 1] * velocity[:, 1]) / slope
-            moved = np.clip(t[active] + np.clip(step, -0.25, 0.25), -reach, 1 + reach)
-            going = np.abs(moved - t[active]) > 1e-9
+            step = (to.real * velocity.real + to.imag * velocity.imag) / slope
+            moved = np.clip(s + np.clip(step, -0.25, 0.25), -reach, 1 + reach)
             t[active] = moved
-            active = active[going]
-            if not len(active):
+            going = np.abs(moved - s) > 1e-9
+            if not going.any():
                 break
+            active, s, aim = active[going], moved[going], aim[going]
+            a, b, c, d = a[going], b[going], c[going], d[going]
         arcs = np.flatnonzero(self.kind[index] == ARC)
         if len(arcs):
             x, y, _, start, sweep = self.arc[index[arcs]].T
@@ -181,8 +182,7 @@ class Curves:
         """Unit tangents (k, 2); where a handle has no length, the direction just inside the segment."""
         velocity = self.velocity(index, t)
         speed = np.hypot(velocity[:, 0], velocity[:, 1])
-        scale = np.abs(np.diff(self.controls[index], axis=1)).sum(axis=(1, 2))
-        still = np.flatnonzero(speed <= 1e-6 * scale)
+        still = np.flatnonzero(speed <= 1e-6 * self.sizes[index])
         if len(still):
             inside = np.clip(t[still], 1e-3, 1 - 1e-3)
             velocity[still] = self.velocity(index[still], inside)
@@ -192,7 +192,8 @@ class Curves:
     def between(self, index: Ints, t0: Floats, t1: Floats) -> Curves:
         """The pieces of segments `index` from t0 to t1, run backwards where t1 < t0, by de Casteljau."""
         controls, arc = self.controls[index], self.arc[index].copy()
-        cut = np.stack([_blossom(controls, *ts) for ts in ((t0, t0, t0), (t0, t0, t1), (t0, t1, t1), (t1, t1, t1))], 1)
+        points, ts = as_complex(controls), ((t0, t0, t0), (t0, t0, t1), (t0, t1, t1), (t1, t1, t1))
+        cut = np.stack([_blossom(points, *at) for at in ts], axis=1).view(float).reshape(-1, 4, 2)
         cut[(t0 == 0) & (t1 == 1)] = controls[(t0 == 0) & (t1 == 1)]
         back = (t0 == 1) & (t1 == 0)
         cut[back] = controls[back, ::-1]
@@ -273,22 +274,19 @@ class Curves:
         return np.asarray(np.hypot(*np.diff(self.controls, axis=1).transpose(2, 0, 1)).sum(axis=1))
 
     @cached_property
-    def _power(self) -> tuple[Floats, Floats, Floats, Floats]:
-        """The Béziers as a + b·t + c·t² + d·t³, for Horner's scheme."""
-        p0, p1, p2, p3 = (self.controls[:, i] for i in range(4))
-        return p0, 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2), p3 - p0 + 3 * (p1 - p2)
-
-    @cached_property
-    def _complex_power(self) -> tuple[NDArray[np.complex128], ...]:
-        """The same as complex numbers, with which many points take a quarter of the time."""
-        return tuple(np.ascontiguousarray(part).view(np.complex128)[:, 0] for part in self._power)
+    def _power(self) -> tuple[Complex, Complex, Complex, Complex]:
+        """The Béziers as a + b·t + c·t² + d·t³, for Horner's scheme, their points as complex numbers, with which many
+        take a quarter of the time.
+        """
+        p0, p1, p2, p3 = as_complex(self.controls).T
+        return np.ascontiguousarray(p0), 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2), p3 - p0 + 3 * (p1 - p2)
 
     @cached_property
     def extent(self) -> Box | None:
         """The box that holds the whole curves and no more: their ends, and where they are level or upright."""
         if not len(self):
             return None
-        _, b, c, d = self._power
+        b, c, d = (part.view(float).reshape(-1, 2) for part in self._power[1:])
         with np.errstate(divide="ignore", invalid="ignore"):
             root = np.sqrt(c**2 - 3 * b * d)
             turns = np.stack([(root - c) / (3 * d), (-root - c) / (3 * d), -b / (2 * c)], axis=-1).reshape(
@@ -303,22 +301,26 @@ class Curves:
         return left, bottom, right, top
 
     @cached_property
+    def _second(self) -> Complex:
+        """(n, 2): second differences of the control points."""
+        return np.diff(as_complex(self.controls), 2, axis=1)
+
+    @cached_property
     def bend(self) -> Floats:
         """(n,): the chord from t to t + s is nowhere further than bend · s² from the curve.
 
         Wang's bound, d(d-1)/8 · max|second difference|, d the degree (Goldman, Pyramid Algorithms, ch. 5), for
         Béziers; the sagitta r(1 - cos(a/2)) ≤ r·a²/8 for arcs.
         """
-        second = np.diff(self.controls, 2, axis=1)
-        bend = 0.75 * np.sqrt((second**2).sum(axis=2)).max(axis=1, initial=0.0)
+        bend = 0.75 * np.abs(self._second).max(axis=1, initial=0.0)
         return np.where(self.kind == ARC, np.nan_to_num(self.arc[:, 2] * self.arc[:, 4] ** 2 / 8), bend)
 
     def bend_at(self, index: Ints, t: Floats) -> Floats:
         """(k,): the same of segments `index` at parameters t. The second derivative of a cubic is linear in t, so that
         between two parameters no more than the larger of theirs is needed.
         """
-        second = np.diff(self.controls, 2, axis=1)[index]
-        here = 0.75 * np.hypot(*((1 - t)[:, None] * second[:, 0] + t[:, None] * second[:, 1]).T)
+        first, last = self._second[index].T
+        here = 0.75 * np.abs((1 - t) * first + t * last)
         return np.where(self.kind[index] == ARC, self.bend[index], here)
 
     def bows(self, index: Ints, t0: Floats, t1: Floats) -> Floats:
@@ -383,13 +385,17 @@ def _arc_controls(arc: Floats) -> Floats:
     return unit.reshape(-1, 4, 2) * r[:, None, None] + centre
 
 
-def _blossom(controls: Floats, u: Floats, v: Floats, w: Floats) -> Floats:
-    """The polar form of cubics (k, 4, 2) at (u, v, w), each (k,): what de Casteljau gives with one t a level."""
-    u, v, w = u[:, None], v[:, None], w[:, None]
-    a, b, c, d = controls[:, 0], controls[:, 1], controls[:, 2], controls[:, 3]
+def _blossom(controls: Complex, u: Floats, v: Floats, w: Floats) -> Complex:
+    """The polar form of cubics (k, 4) at (u, v, w), each (k,): what de Casteljau gives with one t a level."""
+    a, b, c, d = controls.T
     ab, bc, cd = a + (b - a) * u, b + (c - b) * u, c + (d - c) * u
     abc, bcd = ab + (bc - ab) * v, bc + (cd - bc) * v
     return np.asarray(abc + (bcd - abc) * w)
+
+
+def as_complex(points: Floats) -> Complex:
+    """Points (…, 2) as complex numbers (…)."""
+    return np.ascontiguousarray(points).view(np.complex128)[..., 0]
 
 
 def circle_steps(radius: float, tolerance: float) -> int:

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.rings import turn
-from jigger.core.geometry.curves.curves import Curves, Floats, Ints, within
+from jigger.core.geometry.curves.curves import Complex, Curves, Floats, Ints, as_complex, within
 from jigger.core.patience import breathe
 
 LEAST = 0.02  # mm: no shorter piece is made to come nearer
@@ -107,6 +107,7 @@ class _Line:
         self.chain = np.repeat(np.arange(len(chains)), self.sizes)
         self.points = np.concatenate([points for points, _ in chains])
         self.heading = np.concatenate([heading for _, heading in chains])
+        self._places, self._ways = as_complex(self.points), as_complex(self.heading)
         inner = self.chain[1:] == self.chain[:-1]
         step = np.hypot(*np.diff(self.points, axis=0).T)
         bend = turn(self.heading[:-1], self.heading[1:])
@@ -164,13 +165,13 @@ class _Line:
         i = np.searchsorted(self.s, s, "left" if before else "right") - 1
         i = np.clip(i, 0, len(self.s) - 2)
         width = self.s[i + 1] - self.s[i]
-        u = ((s - self.s[i]) / width)[:, None]
-        p, q = self.points[i], self.points[i + 1]
-        v, w = self.heading[i] * width[:, None], self.heading[i + 1] * width[:, None]
-        d = q - p
+        u = (s - self.s[i]) / width
+        p, d = self._places[i], self._places[i + 1] - self._places[i]
+        v, w = self._ways[i] * width, self._ways[i + 1] * width
         point = p + u * (v + u * (3 * d - 2 * v - w + u * (v + w - 2 * d)))
         heading = v + u * (2 * (3 * d - 2 * v - w) + u * 3 * (v + w - 2 * d))
-        return point, heading / np.maximum(np.hypot(*heading.T), 1e-300)[:, None]
+        heading /= np.maximum(np.abs(heading), 1e-300)
+        return point.view(float).reshape(-1, 2), heading.view(float).reshape(-1, 2)
 
     def ends(self, nodes: Floats, side: int) -> tuple[Floats, Floats]:
         """Points and headings of all pieces' starts (0) or ends (1): exact at vertices, on the axis at extremes."""
@@ -233,20 +234,18 @@ def _bows(curves: Curves, index: Ints, t0: Floats, t1: Floats) -> Floats:
 
 def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
     """Controls (m, 4, 2) of one cubic a piece, and how far each misses its samples, mm."""
-    (p, v), (q, w) = line.ends(nodes, 0), line.ends(nodes, 1)
+    p, v, q, w = map(as_complex, (*line.ends(nodes, 0), *line.ends(nodes, 1)))
     length = nodes[:, 1] - nodes[:, 0]
     s = nodes[:, :1] + length[:, None] * _U
-    target, heading = (x.reshape(len(nodes), SAMPLES, 2) for x in line.at(s.ravel()))
-    normal = np.stack([-heading[..., 1], heading[..., 0]], axis=-1)
+    target, heading = (as_complex(x).reshape(len(nodes), SAMPLES) for x in line.at(s.ravel()))
     u = np.tile(_U, (len(nodes), 1))
     a, b = length / 3, length / 3
-    across_v, across_w = (v[:, None] * normal).sum(axis=-1), (w[:, None] * normal).sum(axis=-1)
+    across_v, across_w = _across(heading, v[:, None]), _across(heading, w[:, None])
+    miss = _Power(p, v, q, w, a, b).at(u) - target
     for _ in range(ROUNDS):
-        b1, b2 = 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u)
-        controls = _controls(p, v, q, w, a, b)
-        miss = _points(controls, u) - target
-        off = miss[..., 0] * normal[..., 0] + miss[..., 1] * normal[..., 1]
-        ja, jb = b1 * across_v, -b2 * across_w
+        off = _across(heading, miss)
+        rest = 1 - u
+        ja, jb = 3 * u * rest**2 * across_v, -3 * u**2 * rest * across_w
         # A straight piece determines no handles: a weak pull keeps them a third of its length.
         weak = 1e-4
         aa, bb, ab = (ja**2).sum(1) + weak, (jb**2).sum(1) + weak, (ja * jb).sum(1)
@@ -255,24 +254,32 @@ def _handles(line: _Line, nodes: Floats) -> tuple[Floats, Floats]:
         det = aa * bb - ab**2
         a = np.clip(a - (bb * ra - ab * rb) / det, 0.05 * length, 1.5 * length)
         b = np.clip(b - (aa * rb - ab * ra) / det, 0.05 * length, 1.5 * length)
-        controls = _controls(p, v, q, w, a, b)
-        to, rate = target - _points(controls, u), _rates(controls, u)
-        along = to[..., 0] * rate[..., 0] + to[..., 1] * rate[..., 1]
-        u = np.clip(u + along / np.maximum(rate[..., 0] ** 2 + rate[..., 1] ** 2, 1e-300), 0, 1)
-    miss = np.sqrt(((target - _points(controls, u)) ** 2).sum(axis=-1)).max(axis=1)
-    return controls, miss
+        cubics = _Power(p, v, q, w, a, b)
+        to, rate = target - cubics.at(u), cubics.rate(u)
+        along = to.real * rate.real + to.imag * rate.imag
+        u = np.clip(u + along / np.maximum(rate.real**2 + rate.imag**2, 1e-300), 0, 1)
+        miss = cubics.at(u) - target
+    controls = np.stack([p, p + a * v, q - b * w, q], axis=1)
+    return controls.view(float).reshape(-1, 4, 2), np.abs(miss).max(axis=1)
 
 
-def _controls(p: Floats, v: Floats, q: Floats, w: Floats, a: Floats, b: Floats) -> Floats:
-    return np.stack([p, p + a[:, None] * v, q - b[:, None] * w, q], axis=1)
+def _across(heading: Complex, of: Complex) -> Floats:
+    """How far vectors reach to the left of unit headings."""
+    return np.asarray(heading.real * of.imag - heading.imag * of.real)
 
 
-def _points(controls: Floats, u: Floats) -> Floats:
-    """Points (m, k, 2) of cubics (m, 4, 2) at parameters (m, k)."""
-    weights = np.stack([(1 - u) ** 3, 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u), u**3], axis=-1)
-    return np.asarray(weights @ controls)
+class _Power:
+    """Cubics from p along v, with a handle of a, to q along w, with one of b, as powers of the parameter."""
 
+    def __init__(self, p: Complex, v: Complex, q: Complex, w: Complex, a: Floats, b: Floats):
+        out, back, chord = a * v, b * w, q - p
+        powers = (p, 3 * out, 3 * (chord - 2 * out - back), 3 * (out + back) - 2 * chord)
+        self._p, self._first, self._second, self._third = (power[:, None] for power in powers)
 
-def _rates(controls: Floats, u: Floats) -> Floats:
-    weights = np.stack([(1 - u) ** 2, 2 * u * (1 - u), u**2], axis=-1)
-    return np.asarray(3 * weights @ np.diff(controls, axis=1))
+    def at(self, u: Floats) -> Complex:
+        """Points (m, k) at parameters (m, k)."""
+        return np.asarray(((self._third * u + self._second) * u + self._first) * u + self._p)
+
+    def rate(self, u: Floats) -> Complex:
+        """How they change with the parameter."""
+        return np.asarray((3 * self._third * u + 2 * self._second) * u + self._first)

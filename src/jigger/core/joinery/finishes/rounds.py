@@ -17,7 +17,7 @@ from jigger.core.geometry.area.region import Region, difference, union, welded_o
 from jigger.core.geometry.area.rings import rings_to_the_left, turn
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import NOTHING, SHOWN, grow
-from jigger.core.joinery.corners import Corner, corner_fill, sharp_fills
+from jigger.core.joinery.corners import Corner, sharp_fills
 
 Style = Literal["solid", "ring", "gap and line", "inline"]
 Side = Literal["out", "in", "astride"]
@@ -95,16 +95,17 @@ def offset(region: Region, distance: float, corner: Corner, tolerance: float, ca
     grown = grow(region, distance, tolerance, cache)
     if corner == "round" or abs(distance) < NOTHING or region.is_empty:
         return grown
+    fills = sharp_fills(*_turns(region, distance), abs(distance), corner)
     if tolerance > SHOWN:
-        return _shown(grown, distance, sharp_fills(*_turns(region, distance), abs(distance), corner))
-    fills = _meeting(_fills(region, distance, corner, tolerance), grown)
-    return union([grown, *fills]) if distance > 0 else difference(grown, union(fills))
+        return _shown(grown, distance, fills)
+    met = [Region(as_polygons(fill)) for fill in _meeting(fills, grown)]
+    return union([grown, *met]) if distance > 0 else difference(grown, union(met))
 
 
-def _meeting(fills: list[Region], grown: Region) -> list[Region]:
+def _meeting(fills: NDArray[np.object_], grown: Region) -> NDArray[np.object_]:
     """Fills whose corners are those of the offset where they are meant to be, to the last digit."""
     vertices = grown.vertices()
-    if not fills or not len(vertices):
+    if not len(fills) or not len(vertices):
         return fills
     tree = cKDTree(vertices)
 
@@ -114,7 +115,7 @@ def _meeting(fills: list[Region], grown: Region) -> list[Region]:
         points[np.isfinite(away)] = vertices[nearest[np.isfinite(away)]]
         return points
 
-    return [Region(area) for area in shapely.transform([fill.geometry for fill in fills], met)]
+    return np.asarray(shapely.transform(fills, met))
 
 
 def _shown(grown: Region, distance: float, fills: NDArray[np.object_]) -> Region:
@@ -126,11 +127,6 @@ def _shown(grown: Region, distance: float, fills: NDArray[np.object_]) -> Region
     whole = welded_once(np.array([grown.geometry, *fills], object))
     # Corners of fills lie on those of the offset but for rounding.
     return Region(as_polygons(shapely.remove_repeated_points(whole, MEETING)), lambda: grown.traces)
-
-
-def _fills(region: Region, distance: float, corner: Corner, tolerance: float) -> list[Region]:
-    corners = zip(*_turns(region, distance), strict=True)
-    return [corner_fill("corner", *places, abs(distance), corner, tolerance) for places in corners]
 
 
 def _turns(region: Region, distance: float) -> tuple[Floats, Floats, Floats]:
