@@ -56,21 +56,19 @@ def without_hairlines(polygons: list[Polygon]) -> list[Polygon]:
     return list(shapely.get_parts(overlay(shapely.union_all, [*polygons, *lasting])))
 
 
-def without_spikes(polygons: list[Polygon]) -> list[Polygon]:
+def without_spikes(polygons: NDArray[np.object_]) -> NDArray[np.object_]:
     """Polygons whose edges do not run out and back on themselves, as overlays leave them where the edge of one area
-    ends on the edge of another by rounding only. One that would come to cross itself so stays as it is.
+    ends on the edge of another by rounding only; empty where they do nothing else. One that would come to cross itself
+    so stays as it is.
     """
-    rings, of = shapely.get_rings(np.array(polygons, object), return_index=True)
-    spiked = np.unique(of[_spiked(rings)])
-    if not len(spiked):
-        return polygons
-    mended = list(polygons)
-    for number in spiked.tolist():
+    rings, of = shapely.get_rings(polygons, return_index=True)
+    mended = polygons.copy()
+    for number in np.unique(of[_spiked(rings)]).tolist():
         outer, *inner = (_unspiked(shapely.get_coordinates(ring)[:-1]) for ring in rings[of == number])
         made = Polygon(outer, [ring for ring in inner if len(ring) > 2]) if len(outer) > 2 else Polygon()
         if made.is_valid:
             mended[number] = made
-    return [polygon for polygon in mended if not polygon.is_empty]
+    return mended
 
 
 def _spiked(rings: NDArray[np.object_]) -> NDArray[np.int_]:

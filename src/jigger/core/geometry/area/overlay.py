@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from jigger.core.geometry.area.winding import unfolded
@@ -19,6 +21,17 @@ def overlay(operation: Callable[..., Any], *areas: Any) -> Any:
         return operation(*areas)
     except shapely.errors.GEOSException:
         return as_polygons(operation(*map(_sound, areas), grid_size=SNAPPED))
+
+
+def overlay_each(
+    operation: Callable[..., Any], first: NDArray[np.object_], second: NDArray[np.object_]
+) -> list[MultiPolygon]:
+    """The same of each of some areas with its own of others."""
+    try:
+        found = operation(first, second)
+    except shapely.errors.GEOSException:
+        found = [overlay(operation, a, b) for a, b in zip(first, second, strict=True)]
+    return [as_polygons(area) for area in found]
 
 
 def _sound(area: Any) -> Any:

@@ -281,7 +281,7 @@ def union(regions: Iterable[Region]) -> Region:
     if len(present) <= 1:
         return present[0] if present else EMPTY
     polygons: list[Polygon] = []
-    alone: list[Polygon] = []
+    welded: list[MultiPolygon] = []
     for near in clusters([region.geometry for region in present], HAIRLINE):
         breathe()
         if len(near) == 1:
@@ -289,14 +289,14 @@ def union(regions: Iterable[Region]) -> Region:
             if present[near[0]].clean:
                 polygons += own
             else:
-                alone += without_hairlines(own)
+                welded.append(MultiPolygon(without_hairlines(own)))
             continue
         areas = [present[i].geometry for i in near]
         # Of two, one overlay is a third of the time of a cascade.
         whole = overlay(shapely.union, *areas) if len(areas) == 2 else overlay(shapely.union_all, areas)
-        polygons += cleaned(without_hairlines(list(as_polygons(whole).geoms)))
+        welded.append(MultiPolygon(without_hairlines(list(as_polygons(whole).geoms))))
     return Region(
-        MultiPolygon(polygons + cleaned(alone)),
+        MultiPolygon(polygons + list(shapely.get_parts(cleaned(welded)))),
         lambda: all_traces(present),
         True,
         lambda: Cover(tuple(map(_lasting, present))),
@@ -323,9 +323,9 @@ def welded_once(areas: NDArray[np.object_]) -> MultiPolygon:
 
 def _lasting(region: Region) -> Region:
     """Without polygons that no weld keeps."""
-    polygons = list(region.geometry.geoms)
+    polygons = shapely.get_parts(region.geometry)
     lasts = region.clean or _lasts(polygons)
-    return region if np.all(lasts) else Region(MultiPolygon(list(np.array(polygons)[lasts])), lambda: region.traces)
+    return region if np.all(lasts) else Region(MultiPolygon(list(polygons[lasts])), lambda: region.traces)
 
 
 def all_traces(regions: Iterable[Region]) -> Traces:
@@ -375,26 +375,33 @@ def _overlaid(area: object, a: Region, b: Region, part_of: Callable[[Region], Re
         parts = [part_of(p) if m else p for p, m in zip(a.cover.parts, met, strict=True) if m or outside]
         return Cover(tuple(part for part in parts if not part.is_empty))
 
-    polygons = cleaned(list(as_polygons(area).geoms))
-    return Region(MultiPolygon(polygons), lambda: all_traces((a, b)), cover=cover)
+    return Region(cleaned([as_polygons(area)])[0], lambda: all_traces((a, b)), cover=cover)
 
 
-def cleaned(polygons: list[Polygon]) -> list[Polygon]:
-    """Without spikes, and without polygons and openings of which nothing is left after shrinking by VANISHING."""
-    kept = np.array(
-        without_spikes([one for one, lasts in zip(polygons, _lasts(polygons), strict=True) if lasts]), object
-    )
-    for number in np.flatnonzero(shapely.get_num_interior_rings(kept)):
-        outer, *inner = shapely.get_rings(kept[number])
-        lasts = _lasts(list(shapely.polygons(inner)))
-        if not lasts.all():
-            kept[number] = Polygon(outer, [ring for ring, last in zip(inner, lasts, strict=True) if last])
-    return list(kept)
+def cleaned(areas: Sequence[Polygon | MultiPolygon]) -> NDArray[np.object_]:
+    """Areas without spikes, and without polygons and openings of which nothing is left after shrinking by VANISHING."""
+    parts, of = shapely.get_parts(np.array(areas, object), return_index=True)
+    lasts = _lasts(parts)
+    kept, of = without_spikes(parts[lasts]), of[lasts]
+    rings, holed = shapely.get_rings(kept, return_index=True)
+    lasts = np.diff(holed, prepend=-1) != 0  # outer rings
+    lasts[~lasts] = _lasts(shapely.polygons(rings[~lasts]))
+    for number in np.unique(holed[~lasts]).tolist():
+        outer, *inner = rings[lasts & (holed == number)]
+        kept[number] = Polygon(outer, inner)
+    left = ~shapely.is_empty(kept)
+    return grouped(kept[left], of[left], len(areas))
 
 
-def _lasts(polygons: list[Polygon]) -> NDArray[np.bool_]:
+def grouped(polygons: NDArray[np.object_], of: Ints, count: int) -> NDArray[np.object_]:
+    """Polygons, in the order of the areas they are of, as so many areas."""
+    found = np.full(count, EMPTY.geometry, object)
+    return np.asarray(shapely.multipolygons(polygons, indices=of, out=found)) if len(of) else found
+
+
+def _lasts(polygons: NDArray[np.object_]) -> NDArray[np.bool_]:
     """Whether something is left of each after shrinking by VANISHING; the area test is a cheap necessary condition."""
     lasts = shapely.area(polygons) > VANISHING * shapely.length(polygons)
     thin = np.flatnonzero(~lasts)
-    lasts[thin] = ~shapely.is_empty(shapely.buffer(np.array(polygons, object)[thin], -VANISHING))
+    lasts[thin] = ~shapely.is_empty(shapely.buffer(polygons[thin], -VANISHING))
     return np.asarray(lasts)

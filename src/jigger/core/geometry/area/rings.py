@@ -1,6 +1,7 @@
 """Rings: in arrays, end to end, who follows whom and by how much directions turn; and which lie inside which."""
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -33,6 +34,38 @@ def neighbours(ring: Ints) -> tuple[Ints, Ints]:
     before = np.empty_like(ahead)
     before[ahead] = np.arange(len(ring))
     return ahead, before
+
+
+@dataclass(frozen=True, eq=False)
+class Runs:
+    """Rings of items parted into runs. `rows` (k,): the items of each run, and after them that with which the next run
+    of its ring begins; the `run` (k,) of each row, its `firsts` and `lasts` (m,) row and its `ring` (m,).
+    """
+
+    rows: Ints
+    run: Ints
+    firsts: Ints
+    lasts: Ints
+    ring: Ints
+
+    def each(self) -> list[Ints]:
+        """The rows of every run."""
+        return np.split(self.rows, self.firsts[1:])
+
+
+def runs_of(ring: Ints, begins: NDArray[np.bool_]) -> Runs:
+    """Items numbered by ring, in order, parted where some of them, one of each ring at least, begin a run."""
+    begin = np.flatnonzero(begins)
+    start, size = np.searchsorted(ring, ring), np.bincount(ring)[ring]
+    beginning = begin[np.searchsorted(ring[begin], ring)]  # where the first run of each one's ring begins
+    rows = np.empty(len(ring), int)
+    rows[start + (np.arange(len(ring)) - beginning) % size] = np.arange(len(ring))  # each ring from there on
+    firsts = np.flatnonzero(begins[rows])
+    of, number = ring[rows[firsts]], np.arange(len(firsts))
+    after = np.append(firsts[1:], len(rows))
+    rows = np.insert(rows, after, rows[firsts[neighbours(of)[0]]])
+    firsts, lasts = firsts + number, after + number
+    return Runs(rows, np.repeat(number, lasts - firsts + 1), firsts, lasts, of)
 
 
 def turn(a: Floats, b: Floats) -> Floats:

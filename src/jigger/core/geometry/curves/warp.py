@@ -16,7 +16,7 @@ from jigger.core.geometry.affine import STAY
 from jigger.core.geometry.area.leaf import leaves, placed_all
 from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.region import GRID_PLACES, Region, Traces, union, welded_once
-from jigger.core.geometry.area.rings import neighbours, turn, turns
+from jigger.core.geometry.area.rings import Runs, neighbours, runs_of, turn, turns
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import LINE, Curves, Floats, Ints, within
 from jigger.core.geometry.curves.fitting import fitted
@@ -96,7 +96,7 @@ def warped_chords(contours: Sequence[tuple[Curves, Map]], tolerance: float) -> l
 
 
 @dataclass(frozen=True, eq=False)
-class _Runs:
+class _Chains:
     """Mapped contours from corner to corner: the points and unit headings of each run, both (n, 2), the number of its
     contour, and whether it is one straight line.
     """
@@ -106,7 +106,7 @@ class _Runs:
     straight: NDArray[np.bool_]
 
 
-def _runs(contours: Sequence[Curves], by: Map, tolerance: float) -> _Runs:
+def _runs(contours: Sequence[Curves], by: Map, tolerance: float) -> _Chains:
     """Contours under one map."""
     contour = Curves.joined(contours)
     of = np.repeat(np.arange(len(contours)), [len(one) for one in contours])  # the contour of each segment
@@ -144,28 +144,17 @@ def _runs(contours: Sequence[Curves], by: Map, tolerance: float) -> _Runs:
 
 def _parted(
     mapped: Floats, leaving: Floats, before: Floats, begins: NDArray[np.bool_], ring: Ints, line: NDArray[np.bool_]
-) -> _Runs:
+) -> _Chains:
     """Samples of rings in order, each with its heading on leaving and on arrival, parted where runs begin."""
-    every, begin = np.arange(len(ring)), np.flatnonzero(begins)
-    start, size = np.searchsorted(ring, ring), np.bincount(ring)[ring]
-    beginning = begin[np.searchsorted(ring[begin], ring)]  # where the first run of each one's ring begins
-    rows = np.empty(len(ring), int)
-    rows[start + (every - beginning) % size] = every  # each ring from there on
-    firsts = np.flatnonzero(begins[rows])
-    contour, number = ring[rows[firsts]], np.arange(len(firsts))
-    after = np.append(firsts[1:], len(rows))
-    ends = rows[firsts[neighbours(contour)[0]]]  # a run ends where the next of its ring begins
-    rows = np.insert(rows, after, ends)
-    firsts, lasts = firsts + number, after + number
-    run = np.repeat(number, lasts - firsts + 1)
-    points, headings, lined = mapped[rows], leaving[rows], line[rows]
-    headings[lasts], lined[lasts] = before[ends], True
-    straight = np.logical_and.reduceat(lined, firsts) & (_strays(points, firsts, lasts, run) < STRAIGHT)
+    runs = runs_of(ring, begins)
+    points, headings, lined = mapped[runs.rows], leaving[runs.rows], line[runs.rows]
+    headings[runs.lasts], lined[runs.lasts] = before[runs.rows[runs.lasts]], True
+    straight = np.logical_and.reduceat(lined, runs.firsts) & (_strays(points, runs) < STRAIGHT)
     kept = np.append(True, np.hypot(*np.diff(points, axis=0).T) > 1e-9)
-    kept[firsts] = kept[lasts] = True
-    cuts = np.cumsum(kept)[firsts[1:]] - 1
+    kept[runs.firsts] = kept[runs.lasts] = True
+    cuts = np.cumsum(kept)[runs.firsts[1:]] - 1
     chains = list(zip(np.split(points[kept], cuts), np.split(headings[kept], cuts), strict=True))
-    return _Runs(chains, contour, straight)
+    return _Chains(chains, runs.ring, straight)
 
 
 def _levels(contour: Curves, by: Map, index: Ints, t: Floats, ring: Ints, some: Ints) -> tuple[Ints, Floats]:
@@ -287,13 +276,14 @@ def _bends(contour: Curves, of: Ints, by: Map, index: Ints, t: Floats) -> tuple[
     return np.abs(turn(unit[behind], unit)), np.maximum(sizes, sizes[behind])
 
 
-def _strays(points: Floats, firsts: Ints, lasts: Ints, run: Ints) -> Floats:
+def _strays(points: Floats, runs: Runs) -> Floats:
     """How far the points of each run are from the chord of its ends."""
-    chord = points[lasts] - points[firsts]
-    length, off = np.hypot(*chord.T), points - points[firsts][run]
+    chord = points[runs.lasts] - points[runs.firsts]
+    length, off = np.hypot(*chord.T), points - points[runs.firsts][runs.run]
     about = length < STRAIGHT  # a run that comes round to where it began
-    across = np.abs(off[:, 0] * chord[run, 1] - off[:, 1] * chord[run, 0]) / np.where(about, 1.0, length)[run]
-    return np.asarray(np.maximum.reduceat(np.where(about[run], np.hypot(*off.T), across), firsts))
+    along = chord / np.where(about, 1.0, length)[:, None]
+    across = np.abs(off[:, 0] * along[runs.run, 1] - off[:, 1] * along[runs.run, 0])
+    return np.asarray(np.maximum.reduceat(np.where(about[runs.run], np.hypot(*off.T), across), runs.firsts))
 
 
 def _mapped_headings(by: Map, points: Floats, headings: Floats, ring: Ints) -> Floats:

@@ -14,7 +14,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jigger.core.geometry.area.rings import crossing, neighbours, turn
+from jigger.core.geometry.area.rings import Runs, crossing, neighbours, runs_of, turn
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
 from jigger.core.geometry.curves.outline import Outlines
@@ -147,61 +147,57 @@ class _Edges:
         return run
 
     def rings(self) -> list[Curves]:
-        chains: list[tuple[Floats, Floats]] = []
-        plans = []
-        bounds = np.searchsorted(self.v.ring, np.arange(self.v.ring[-1] + 2))
-        for first, end in pairwise(bounds):
-            plans.append(self._plan(np.arange(first, end), chains))
-        pool, parts = self._pool([step for plan in plans for step in plan], fitted(chains, FIT))
-        each = iter(parts)
-        return [pool[np.concatenate(list(islice(each, len(plan))))] for plan in plans]
+        begins, ring = self.change.copy(), self.v.ring
+        for number in np.setdiff1d(ring, ring[begins]).tolist():
+            first, end = np.searchsorted(ring, [number, number + 1]).tolist()
+            begins[first + self._extreme(np.arange(first, end))] = True
+        runs = runs_of(ring, begins)
+        kinds = self.kind[runs.rows[runs.firsts]]
+        numbers, chains = self._chains(runs, kinds == CUBIC)
+        pool, parts = self._pool(kinds, runs, numbers, fitted(chains, FIT))
+        bounds = np.searchsorted(runs.ring, np.arange(ring[-1] + 2)).tolist()
+        return [pool[np.concatenate(parts[first:end])] for first, end in pairwise(bounds)]
 
-    def _plan(self, edges: Ints, chains: list[tuple[Floats, Floats]]) -> list[tuple[int, Ints, int]]:
-        """The ring's runs in order: kind, its edges, and the number of its chain where it is one to fit; -1 where it
-        is to be drawn anew.
+    def _chains(self, runs: Runs, some: NDArray[np.bool_]) -> tuple[Ints, list[tuple[Floats, Floats]]]:
+        """Chains to fit for `some` of the runs, and of each run the number of its chain; -1 where it has none, of
+        `some` those that are to be drawn anew.
         """
-        starts = edges[self.change[edges]]
-        if not len(starts):
-            starts = edges[[self._extreme(edges)]]
-        rolled = np.roll(edges, -int(starts[0] - edges[0]))
-        cuts = np.flatnonzero(np.isin(rolled, starts))
-        plan = []
-        for run in np.split(rolled, cuts[1:]):
-            number = -1
-            if self.kind[run[0]] == CUBIC:
-                points, headings, keep = self._chain(run)
-                left_out = self.v.given[run][~keep[:-1]]
-                headings = headings[keep]
-                smooth = bool(((headings[1:] * headings[:-1]).sum(axis=1) > SMOOTHLY).all())
-                if smooth and (keep.all() or _apart(left_out, points[keep]) <= ASIDE):
-                    number = len(chains)
-                    chains.append((points[keep], headings))
-            plan.append((int(self.kind[run[0]]), run, number))
-        return plan
+        points, headings = self.v.nodes[runs.rows], self.v.after.heading[runs.rows]
+        headings[runs.lasts] = self.v.until.heading[runs.rows[runs.lasts]]
+        ahead = np.append(((points[1:] - points[:-1]) * headings[:-1]).sum(axis=1) > CLOSE, True)
+        ahead[runs.lasts] = True
+        keep, fits = np.ones(len(points), bool), some.copy()
+        kinked = np.flatnonzero(some & ~np.logical_and.reduceat(ahead, runs.firsts)).tolist()
+        for run in kinked:
+            rows = slice(runs.firsts[run], runs.lasts[run] + 1)
+            keep[rows] = _onward(points[rows], headings[rows])
+        kept = np.flatnonzero(keep)
+        sharp = ~((headings[kept[1:]] * headings[kept[:-1]]).sum(axis=1) > SMOOTHLY)
+        own = runs.run[kept]
+        fits[own[1:][sharp & (own[1:] == own[:-1])]] = False
+        for run in kinked:
+            rows = slice(runs.firsts[run], runs.lasts[run] + 1)
+            left_out = self.v.given[runs.rows[rows][~keep[rows]]]
+            fits[run] &= not len(left_out) or _apart(left_out, points[rows][keep[rows]]) <= ASIDE
+        cuts = np.searchsorted(own, np.arange(1, len(fits)))
+        every = zip(np.split(points[kept], cuts), np.split(headings[kept], cuts), fits.tolist(), strict=True)
+        chains = [(place, heading) for place, heading, fit in every if fit]
+        return np.where(fits, np.cumsum(fits) - 1, -1), chains
 
     def _extreme(self, edges: Ints) -> int:
         """The edge whose start is headed most nearly upright or level, to begin a ring without any break."""
         return int(np.abs(self.v.after.heading[edges]).min(axis=1).argmin())
 
-    def _chain(self, run: Ints) -> tuple[Floats, Floats, NDArray[np.bool_]]:
-        """Points and headings from the start of a run to its end, and which of them lie ahead of the one before."""
-        last = self.v.ahead[run[-1]]
-        points = np.vstack([self.v.nodes[run], self.v.nodes[last]])
-        headings = np.vstack([self.v.after.heading[run], self.v.until.heading[last]])
-        return points, headings, _onward(points, headings)
-
-    def _pool(self, steps: list[tuple[int, Ints, int]], fits: list[Curves]) -> tuple[Curves, list[Ints]]:
-        """Curves, and the numbers of those of each step: lines, arcs and fits; what is none of these is drawn anew."""
-        kinds = np.array([kind for kind, _, _ in steps], int)
-        chains = np.array([chain for _, _, chain in steps], int)
-        ends = [self._ends(run) for _, run, _ in steps]
+    def _pool(self, kinds: Ints, runs: Runs, chains: Ints, fits: list[Curves]) -> tuple[Curves, list[Ints]]:
+        """Curves, and the numbers of those of each run: lines, arcs and fits; what is none of these is drawn anew."""
+        steps = runs.each()
         lines = np.flatnonzero(kinds == LINE)
-        straight = np.array([ends[step] for step in lines], int).reshape(-1, 2)
+        straight = runs.rows[np.column_stack([runs.firsts, runs.lasts])[lines]]
         round_ones = np.flatnonzero(kinds == ARC)
-        arcs, owner, good = self._arcs([steps[step][1] for step in round_ones])
+        arcs, owner, good = self._arcs([steps[step] for step in round_ones])
         anew = np.concatenate([np.flatnonzero((kinds == CUBIC) & (chains < 0)), round_ones[~good]])
-        drawn = [redrawn(self.v.nodes[np.append(steps[step][1], ends[step][1])]) for step in anew]
-        parts: list[Ints] = [np.empty(0, int)] * len(steps)
+        drawn = [redrawn(self.v.nodes[steps[step]]) for step in anew]
+        parts: list[Ints] = [np.empty(0, int)] * len(kinds)
         pool = [Curves.lines(*self.v.nodes[straight.T]), arcs, *fits, *drawn]
         first = np.cumsum([0, *map(len, pool)])
         for number, step in enumerate(lines):
@@ -215,22 +211,17 @@ class _Edges:
             parts[step] = np.arange(*first[number : number + 2])
         return Curves.joined(pool), parts
 
-    def _ends(self, run: Ints) -> tuple[int, int]:
-        """The vertices a run begins and ends at."""
-        return int(run[0]), int(self.v.ahead[run[-1]])
-
     def _arcs(self, runs: list[Ints]) -> tuple[Curves, Ints, NDArray[np.bool_]]:
-        """Arcs round corners, or along arcs of the source, see along_circles."""
+        """Arcs round corners, or along arcs of the source, see along_circles; of runs with the vertices they end at."""
         # A remnant that was joined to a run, as of a slight corner at its end, lies on no circle of the run's.
         own = self.round & (self.own == self.owner)
-        typical = np.array([run[np.argmax(own[run])] for run in runs], int)
+        typical = np.array([run[np.argmax(own[run[:-1]])] for run in runs], int)
         x, y, r, _, sweep = self.source.curves.arc[self.v.middle.segment[typical]].T
         corner = self.v.middle.corner[typical]
         centre = np.where(corner[:, None], self.v.middle.place[typical], np.column_stack([x, y]))
         radius = np.where(corner, abs(self.distance), np.abs(r + self.distance * np.sign(sweep)))
-        whole = [np.append(run, self.v.ahead[run[-1]]) for run in runs]
-        number = np.repeat(np.arange(len(runs)), [len(run) for run in whole])
-        points = self.v.nodes[np.concatenate(whole)] if runs else np.empty((0, 2))
+        number = np.repeat(np.arange(len(runs)), [len(run) for run in runs])
+        points = self.v.nodes[np.concatenate(runs)] if runs else np.empty((0, 2))
         return along_circles(points, number, centre, radius)
 
 
@@ -254,8 +245,6 @@ def _onward(points: Floats, headings: Floats) -> NDArray[np.bool_]:
     turn into the offset make it run back a little.
     """
     keep = np.ones(len(points), bool)
-    if ((np.diff(points, axis=0) * headings[:-1]).sum(axis=1) > CLOSE).all():
-        return keep
     keep[1:-1] = ((points[-1] - points[1:-1]) * headings[-1]).sum(axis=1) > CLOSE
     keep[1:-1] |= np.hypot(*(points[-1] - points[1:-1]).T) > MOST_BACK
     at = 0

@@ -5,20 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from itertools import islice
+from itertools import islice, pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree
-from shapely import MultiPolygon, Polygon
+from shapely import MultiPolygon
 
 from jigger.core.cache import Cache, CacheKey
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.hairlines import HAIR
-from jigger.core.geometry.area.overlay import as_polygons, overlay
+from jigger.core.geometry.area.overlay import as_polygons, overlay_each
 from jigger.core.geometry.area.provenance import Origin, Trace, origins_of, owners_of
-from jigger.core.geometry.area.region import Region, Traces, cleaned, moved_apart, union, welded_once
+from jigger.core.geometry.area.region import Region, Traces, cleaned, grouped, moved_apart, union, welded_once
 from jigger.core.geometry.area.rings import rings_to_the_left
 from jigger.core.geometry.area.winding import unfolded
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps
@@ -33,6 +34,7 @@ FITTED_FROM = 0.02  # mm: of smaller distances a fit's own 0.008 would be a larg
 BESIDE = 1e-4  # mm: an area opened keeps its edges within less
 TIP = 0.1  # mm: shorter rests of what is wider elsewhere are tips and corners
 AT_ONCE = 64  # forms that are grown together
+POLYGON = 3  # the library's number of the type
 
 
 @dataclass(frozen=True, eq=False)
@@ -170,70 +172,86 @@ def _all_grown(regions: Sequence[Region], distance: float, tolerance: float) -> 
         return [(area, None) for area in areas]
     if distance < 0:
         # Where an edge shrinks to a line the library's rings cross themselves by rounding.
-        sound = (area if area.is_valid else as_polygons(unfolded(area)) for area in areas)
-        areas = [_without_hairs(area) for area in sound]
-    lasting = [
-        MultiPolygon(cleaned(list(area.geoms))) for area in areas
-    ]  # shrunk to nothing, hundreds are left by chance
+        sound = [area if area.is_valid else as_polygons(unfolded(area)) for area in areas]
+        areas = list(_without_hairs(sound))
+    lasting = cleaned(areas)  # shrunk to nothing, hundreds are left by chance
     some = [number for number, area in enumerate(lasting) if not area.is_empty]
     found: list[_Grown] = [(area, None) for area in lasting]
     chords = [[ring for ring, _, _ in rings_to_the_left(lasting[number])] for number in some]
     if some:
         edges = grown_curves(outlines_of([regions[number] for number in some]), chords, distance)
-        for number, rings, curves in zip(some, chords, edges, strict=True):
-            found[number] = _flattened(lasting[number], rings, curves, tolerance)
+        flat = _flattened([lasting[number] for number in some], chords, edges, tolerance)
+        for number, made in zip(some, flat, strict=True):
+            found[number] = made
     return found
 
 
-def _without_hairs(area: MultiPolygon) -> MultiPolygon:
-    """An area without what is narrower than HAIR, but for tips of at most TIP: a strip shrunk by half of its width
+def _without_hairs(areas: Sequence[MultiPolygon]) -> NDArray[np.object_]:
+    """Areas without what is narrower than HAIR, but for tips of at most TIP: a strip shrunk by half of its width
     leaves it, where it is a little wider here and there.
     """
-    polygons = shapely.get_parts(area)
+    polygons, area = shapely.get_parts(areas, return_index=True)
     core = shapely.buffer(polygons, -HAIR / 2, join_style="mitre")
     thick = ~shapely.is_empty(core)
-    polygons = polygons[thick]
+    polygons, area = polygons[thick], area[thick]
     opened = shapely.buffer(core[thick], HAIR / 2 + BESIDE, join_style="mitre")
     shapely.prepare(opened)
     points, of = shapely.get_coordinates(polygons, return_index=True)
     left = np.flatnonzero(~shapely.intersects_xy(opened[of], *points.T))
     far = ~shapely.dwithin(shapely.points(points[left]), opened[of[left]], TIP)
     haired = np.unique(of[left[far]])
-    shaved = [_shaved(polygons[number], opened[number]) for number in haired]
-    return as_polygons(shapely.geometrycollections([*np.delete(polygons, haired), *shaved]))
+    shaved, own = shapely.get_parts(_shaved(polygons[haired], opened[haired]), return_index=True)
+    polygons = np.concatenate([np.delete(polygons, haired), shaved])
+    area = np.concatenate([np.delete(area, haired), area[haired[own]]])
+    order = np.argsort(area, kind="stable")
+    return grouped(polygons[order], area[order], len(areas))
 
 
-def _shaved(polygon: Polygon, opened: shapely.Geometry) -> MultiPolygon:
-    """A polygon without the long parts of what its opening leaves out."""
-    rest = shapely.get_parts(overlay(shapely.difference, polygon, opened))
-    west, bottom, east, top = shapely.bounds(rest).reshape(-1, 4).T
-    long = overlay(shapely.union_all, rest[np.hypot(east - west, top - bottom) > TIP])
-    return as_polygons(overlay(shapely.difference, polygon, long))
+def _shaved(polygons: NDArray[np.object_], opened: NDArray[np.object_]) -> list[MultiPolygon]:
+    """Polygons without the long parts of what the opening of each leaves out."""
+    rests, of = shapely.get_parts(overlay_each(shapely.difference, polygons, opened), return_index=True)
+    west, bottom, east, top = shapely.bounds(rests).reshape(-1, 4).T
+    long = (np.hypot(east - west, top - bottom) > TIP) & (shapely.get_type_id(rests) == POLYGON)
+    return overlay_each(shapely.difference, polygons, grouped(rests[long], of[long], len(polygons)))
 
 
-def _flattened(area: MultiPolygon, chords: list[Floats], curves: list[Curves], tolerance: float) -> _Grown:
-    """An area grown, and its rings, from their chords and the curves of each."""
-    pairs = iter(zip(chords, curves, strict=True))
-    polygons, result = [], []
-    for piece in area.geoms:
-        own = list(islice(pairs, 1 + len(piece.interiors)))
-        flat = [_flat(edge, ring, tolerance) for ring, edge in own]
-        if not _polygon(flat).is_valid:  # edges that pass within the tolerance of each other can cross as curves
-            flat = [_chorded(ring) for ring, _ in own]
-        polygons.append(_polygon(flat))
-        result += flat
-    return MultiPolygon(polygons), result
+def _flattened(
+    areas: list[MultiPolygon], chords: list[list[Floats]], curves: list[list[Curves]], tolerance: float
+) -> list[_Grown]:
+    """Areas grown, and the rings of each, from their chords and the curves of each."""
+    edges = [ring for some in chords for ring in some]
+    flat = _flat([edge for some in curves for edge in some], edges, tolerance)
+    pieces, area = shapely.get_parts(areas, return_index=True)
+    counts = 1 + shapely.get_num_interior_rings(pieces)
+    polygons = _polygons(flat, counts)
+    firsts = np.cumsum(counts) - counts
+    for piece in np.flatnonzero(~shapely.is_valid(polygons)).tolist():
+        # Edges that pass within the tolerance of each other can cross as curves.
+        own = slice(firsts[piece], firsts[piece] + counts[piece])
+        flat[own] = [_chorded(ring) for ring in edges[own]]
+        polygons[piece] = _polygons(flat[own], counts[[piece]])[0]
+    rings = iter(flat)
+    each = zip(grouped(polygons, area, len(areas)), chords, strict=True)
+    return [(made, list(islice(rings, len(own)))) for made, own in each]
 
 
-def _polygon(rings: list[GrownRing]) -> Polygon:
-    return Polygon(rings[0].points, [ring.points for ring in rings[1:]])
+def _polygons(rings: list[GrownRing], counts: Ints) -> NDArray[np.object_]:
+    """Polygons of so many rings each, the outer ones first."""
+    of = np.repeat(np.arange(len(rings)), [len(ring.points) for ring in rings])
+    closed = shapely.linearrings(np.concatenate([ring.points for ring in rings]), indices=of)
+    return np.asarray(shapely.polygons(closed, indices=np.repeat(np.arange(len(counts)), counts)))
 
 
-def _flat(curves: Curves, chords: Floats, tolerance: float) -> GrownRing:
-    if len(curves) < 2:
-        return _chorded(chords)
-    points, index, t = curves.flattened(tolerance)
-    return GrownRing(points, curves, index, t) if len(points) > 2 else _chorded(chords)
+def _flat(curves: list[Curves], chords: list[Floats], tolerance: float) -> list[GrownRing]:
+    """Rings flattened; those of which no more than a line is known or left stay chords."""
+    points, segment, t = Curves.joined(curves).flattened(tolerance)
+    firsts = np.cumsum([0, *map(len, curves)])
+    bounds = np.searchsorted(segment, firsts).tolist()
+    found = []
+    for edge, ring, (a, b), first in zip(curves, chords, pairwise(bounds), firsts.tolist(), strict=False):
+        known = len(edge) > 1 and b - a > 2
+        found.append(GrownRing(points[a:b], edge, segment[a:b] - first, t[a:b]) if known else _chorded(ring))
+    return found
 
 
 def _chorded(chords: Floats) -> GrownRing:
