@@ -53,13 +53,21 @@ class Runs:
         return np.split(self.rows, self.firsts[1:])
 
 
+def begun(ring: Ints, begins: Ints) -> Ints:
+    """The order of items numbered by ring, in order, in which each ring begins with its one of `begins`."""
+    every = np.arange(len(ring))
+    firsts = np.flatnonzero(np.diff(ring, prepend=-1))
+    sizes = np.diff(np.append(firsts, len(ring)))
+    first, size, begin = (np.repeat(of, sizes) for of in (firsts, sizes, begins))
+    order = np.empty(len(ring), int)
+    order[first + (every - begin) % size] = every
+    return order
+
+
 def runs_of(ring: Ints, begins: NDArray[np.bool_]) -> Runs:
     """Items numbered by ring, in order, parted where some of them, one of each ring at least, begin a run."""
     begin = np.flatnonzero(begins)
-    start, size = np.searchsorted(ring, ring), np.bincount(ring)[ring]
-    beginning = begin[np.searchsorted(ring[begin], ring)]  # where the first run of each one's ring begins
-    rows = np.empty(len(ring), int)
-    rows[start + (np.arange(len(ring)) - beginning) % size] = np.arange(len(ring))  # each ring from there on
+    rows = begun(ring, begin[np.searchsorted(ring[begin], np.unique(ring))])
     firsts = np.flatnonzero(begins[rows])
     of, number = ring[rows[firsts]], np.arange(len(firsts))
     after = np.append(firsts[1:], len(rows))

@@ -13,7 +13,7 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.geometry.area.region import Region
-from jigger.core.geometry.area.rings import neighbours, turns
+from jigger.core.geometry.area.rings import begun, neighbours, turns
 from jigger.core.geometry.curves.curves import ARC, CUBIC, LINE, Curves, Floats, Ints, arc_error
 from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.curves.parting import MEETING, parted, without_nothings
@@ -254,6 +254,4 @@ def _begun_on_the_flat(curves: Curves, ring: Ints) -> Ints:
     flat = length / (1 + np.where(curves.kind == LINE, 0.0, 20 * curves.bend / np.maximum(length, 1e-9)))
     score = np.maximum(flat, flat[before]) + np.where(turns(curves, ring) > SMOOTH, 0.0, 1e6)
     best = every[np.lexsort((-every, score, ring))]
-    last = np.flatnonzero(np.append(np.diff(ring) != 0, True))
-    firsts = np.searchsorted(ring, ring[last])
-    return np.concatenate([np.r_[best[b] : b + 1, a : best[b]] for a, b in zip(firsts, last, strict=True)])
+    return begun(ring, best[np.flatnonzero(np.append(np.diff(ring) != 0, True))])

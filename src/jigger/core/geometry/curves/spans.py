@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -11,7 +10,7 @@ from numpy.typing import NDArray
 
 from jigger.core.geometry.area.provenance import Trace
 from jigger.core.geometry.area.region import Region
-from jigger.core.geometry.area.rings import neighbours
+from jigger.core.geometry.area.rings import begun, neighbours
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.edges import Boundary, Sources, edge_sources
 from jigger.core.patience import breathe
@@ -102,7 +101,8 @@ def _spans(region: Region) -> Spans:
     boundary = Boundary.of(region)
     labels = edge_sources(region, boundary)
     begins = _begins(boundary, labels)
-    order = _begun_at_a_span(boundary.ring, begins)
+    starts = np.flatnonzero(begins)
+    order = begun(boundary.ring, starts[np.unique(boundary.ring[starts], return_index=True)[1]])  # at spans
     boundary = replace(boundary, points=boundary.points[order])  # ring by ring, so ring and following stay as they are
     labels = Sources(labels.trace[order], labels.curve[order], labels.t0[order], labels.t1[order])
     first = np.flatnonzero(begins[order])
@@ -151,16 +151,6 @@ def _begins(boundary: Boundary, labels: Sources) -> NDArray[np.bool_]:
     whole = np.setdiff1d(boundary.ring, boundary.ring[begins])
     begins[np.searchsorted(boundary.ring, whole)] = True
     return begins
-
-
-def _begun_at_a_span(ring: Ints, begins: NDArray[np.bool_]) -> Ints:
-    """The order of edges that starts every ring at the beginning of a span."""
-    parts = []
-    edges = np.flatnonzero(np.diff(ring, prepend=-1, append=ring[-1] + 1 if len(ring) else 0))
-    for a, b in pairwise(edges):
-        shift = int(np.argmax(begins[a:b]))
-        parts.append(np.r_[a + shift : b, a : a + shift])
-    return np.concatenate(parts) if parts else np.empty(0, int)
 
 
 def _pool(

@@ -19,8 +19,8 @@ from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.region import Region, Traces, difference, moved_apart
-from jigger.core.geometry.area.rings import rings_to_the_left
-from jigger.core.geometry.curves.curves import Curves, Floats, circle_steps
+from jigger.core.geometry.area.rings import neighbours, rings_to_the_left, runs_of
+from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps, quarters
 from jigger.core.geometry.offsets.arcs import cut_level
 from jigger.core.geometry.offsets.offset import GrownFrom, GrownRing
 
@@ -93,14 +93,17 @@ def _free_edges(
 ) -> list[GrownRing]:
     """Slices of discs under the arcs of a closing's edge that bound what is added."""
     wider = radius + min(LAP * tolerance, MOST_LAP * radius)
-    middles = cKDTree(shapely.get_coordinates(grown))
-    runs = [run for ring, _, _ in rings_to_the_left(closed) for run in _runs(ring, middles, radius)]
-    if not runs:
+    points, number, middles = _runs(closed, grown, radius)
+    if not len(middles):
         return []
-    number = np.repeat(np.arange(len(runs)), [len(points) for points, _ in runs])
-    lines = shapely.STRtree(shapely.linestrings(np.concatenate([points for points, _ in runs]), indices=number))
-    found = [arc for number in in_reach(lines, added, wider - radius) if (arc := _arc(*runs[number]))]
-    return _slices(found, wider, tolerance)
+    lines = shapely.STRtree(shapely.linestrings(points, indices=number))
+    angle = np.arctan2(*(points - middles[number]).T[::-1])
+    step = np.where(np.diff(number) == 0, (np.diff(angle) + np.pi) % (2 * np.pi) - np.pi, 0.0)
+    sweep = np.bincount(number[1:], step, len(middles))
+    some = in_reach(lines, added, wider - radius)
+    some = some[np.abs(sweep[some]) >= LEAST_SWEEP]
+    start = angle[np.flatnonzero(np.diff(number, prepend=-1))]
+    return _slices(middles[some], start[some], sweep[some], wider, tolerance)
 
 
 def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
@@ -108,42 +111,42 @@ def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
     return list(parts[~shapely.is_empty(shapely.buffer(parts, -THIN * tolerance, quad_segs=2))])
 
 
-def _runs(ring: Floats, middles: cKDTree, radius: float) -> list[tuple[Floats, Floats]]:
-    """Each run of a ring's vertices that lie on one disc, and the disc's middle."""
-    away, nearest = middles.query(ring)
+def _runs(closed: MultiPolygon, grown: shapely.Geometry, radius: float) -> tuple[Floats, Ints, Floats]:
+    """Runs of an edge's vertices on one disc each: points, the number of the run of each, and the discs' middles."""
+    rings = [points for points, _, _ in rings_to_the_left(closed)]
+    points, ring = np.concatenate(rings), np.repeat(np.arange(len(rings)), [len(some) for some in rings])
+    middles = cKDTree(shapely.get_coordinates(grown))
+    away, nearest = middles.query(points)
     middle = np.asarray(middles.data)[nearest]
+    ahead, before = neighbours(ring)
     on_it = np.abs(away - radius) < ON_IT * max(1.0, radius)
-    with_next = on_it & np.roll(on_it, -1) & (np.hypot(*(np.roll(middle, -1, axis=0) - middle).T) < ONE_MIDDLE)
-    if with_next.all():
+    with_next = on_it & on_it[ahead] & (np.hypot(*(middle[ahead] - middle).T) < ONE_MIDDLE)
+    begins = ~with_next | ~with_next[before]
+    whole = np.setdiff1d(ring, ring[begins])  # a disc itself has no free edge
+    begins[np.searchsorted(ring, whole)] = True
+    runs = runs_of(ring, begins)
+    arcs = with_next[runs.rows[runs.firsts]] & ~np.isin(runs.ring, whole)
+    kept = arcs[runs.run]
+    return points[runs.rows[kept]], (np.cumsum(arcs) - 1)[runs.run[kept]], middle[runs.rows[runs.firsts[arcs]]]
+
+
+def _slices(middle: Floats, start: Floats, sweep: Floats, radius: float, tolerance: float) -> list[GrownRing]:
+    """Slices of discs under arcs, radians, which are drawn somewhat further on both sides."""
+    if not len(middle):
         return []
-    order = np.roll(np.arange(len(ring)), -int(np.flatnonzero(~with_next)[0]) - 1)  # no run passes the ring's seam
-    change = np.diff(with_next[order].astype(int), prepend=0)
-    begins, ends = np.flatnonzero(change == 1).tolist(), np.flatnonzero(change == -1).tolist()
-    return [(ring[order[a : b + 1]], middle[order[a]]) for a, b in zip(begins, ends, strict=True)]
-
-
-def _arc(points: Floats, middle: Floats) -> tuple[Floats, float, float] | None:
-    """The middle, start and sweep, radians, of a run; None of one that is no edge of its own."""
-    angle = np.unwrap(np.arctan2(*(points - middle).T[::-1]))
-    sweep = float(angle[-1] - angle[0])
-    return (middle, float(angle[0]), sweep) if abs(sweep) >= LEAST_SWEEP else None
-
-
-def _slices(found: list[tuple[Floats, float, float]], radius: float, tolerance: float) -> list[GrownRing]:
-    """Slices of discs under arcs, by middle, start and sweep, which are drawn somewhat further on both sides."""
-    if not found:
-        return []
-    parts = []
-    for middle, start, sweep in found:
-        beyond = min(BEYOND, (2 * np.pi - abs(sweep)) / 3) * np.sign(sweep)
-        angles = cut_level(start - beyond, sweep + 2 * beyond, radius)
-        arcs = Curves.arcs(np.array([(*middle, radius, a, b - a) for a, b in pairwise(angles)]))
-        sides = Curves.lines(np.array([arcs.ends[-1], middle]), np.array([middle, arcs.starts[0]]))
-        parts.append(Curves.joined([arcs, sides]))
-    curves = Curves.joined(parts)
+    beyond = np.minimum(BEYOND, (2 * np.pi - np.abs(sweep)) / 3) * np.sign(sweep)
+    turned = np.column_stack([start - beyond, sweep + 2 * beyond]).tolist()
+    cuts = [cut_level(begin, by, radius) for begin, by in turned]
+    of = np.repeat(np.arange(len(cuts)), [len(angles) - 1 for angles in cuts])
+    rows = np.array([(radius, a, b - a) for angles in cuts for a, b in pairwise(angles)])
+    arcs, of = Curves.arcs(np.column_stack([middle[of], rows])), np.repeat(of, quarters(rows[:, 2]))
+    first, last = (np.searchsorted(of, np.arange(len(cuts)), side) for side in ("left", "right"))
+    sides = Curves.lines(np.concatenate([arcs.ends[last - 1], middle]), np.concatenate([middle, arcs.starts[first]]))
+    order = np.argsort(np.concatenate([of, np.tile(np.arange(len(cuts)), 2)]), kind="stable")
+    curves = Curves.joined([arcs, sides])[order]
     points, curve, t = curves.flattened(tolerance)
-    firsts = np.cumsum([0, *map(len, parts)])
+    firsts = np.append(first, len(of)) + 2 * np.arange(len(cuts) + 1)
     slices = []
-    for (a, b), (first, end) in zip(pairwise(firsts), pairwise(np.searchsorted(curve, firsts)), strict=True):
-        slices.append(GrownRing(points[first:end], curves[a:b], curve[first:end] - a, t[first:end]))
+    for (a, b), (begin, end) in zip(pairwise(firsts), pairwise(np.searchsorted(curve, firsts)), strict=True):
+        slices.append(GrownRing(points[begin:end], curves[a:b], curve[begin:end] - a, t[begin:end]))
     return slices
