@@ -8,9 +8,10 @@ from functools import cached_property
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import MultiPolygon
 
 from jigger.core.geometry.area.provenance import Lookup, keys, lookup
-from jigger.core.geometry.area.region import Region
+from jigger.core.geometry.area.region import Region, Traces
 from jigger.core.geometry.area.rings import neighbours, rings_to_the_left
 from jigger.core.geometry.curves.curves import Floats, Ints, within
 
@@ -59,9 +60,9 @@ class Boundary:
         return np.cumsum(self._sizes) - self._sizes
 
     @staticmethod
-    def of(region: Region) -> Boundary:
-        """All rings of a region, with its material at their left."""
-        found = list(rings_to_the_left(region.geometry))
+    def of(*regions: Region) -> Boundary:
+        """All rings of regions, one after the other, with the material at their left."""
+        found = list(rings_to_the_left(MultiPolygon([piece for region in regions for piece in region.geometry.geoms])))
         ring = np.repeat(np.arange(len(found)), [len(points) for points, _, _ in found])
         return Boundary(
             np.concatenate([points for points, _, _ in found]) if found else np.empty((0, 2)),
@@ -86,9 +87,9 @@ class Sources:
     t1: Floats
 
 
-def edge_sources(region: Region, boundary: Boundary) -> Sources:
+def edge_sources(traces: Traces, boundary: Boundary) -> Sources:
     """Edges whose ends are neighbours in a trace lie on its curve; the others are looked for by place."""
-    found = lookup(region.traces)
+    found = lookup(traces)
     points, following = boundary.points, boundary.following
     n = len(points)
     row = np.full(n, -1)  # the trace's edge row .. row + 1 that this edge lies on

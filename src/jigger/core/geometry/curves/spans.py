@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import groupby
 from typing import Any
 
 import numpy as np
@@ -90,16 +91,16 @@ def spans_of(*regions: Region) -> Spans:
     meet; nothing of one region is taken for another's.
     """
     parts = []
-    for region in regions:
-        parts.append(_spans(region))
+    for _, alike in groupby(regions, lambda region: id(region.traces)):
+        parts.append(_spans(list(alike)))
         breathe()
     return _met_on_curves(_joined(parts))
 
 
-def _spans(region: Region) -> Spans:
-    """A region's boundary, nodes where chords meet."""
-    boundary = Boundary.of(region)
-    labels = edge_sources(region, boundary)
+def _spans(regions: list[Region]) -> Spans:
+    """The boundaries of regions whose vertices were born alike, nodes where chords meet."""
+    boundary, traces = Boundary.of(*regions), regions[0].traces
+    labels = edge_sources(traces, boundary)
     begins = _begins(boundary, labels)
     starts = np.flatnonzero(begins)
     order = begun(boundary.ring, starts[np.unique(boundary.ring[starts], return_index=True)[1]])  # at spans
@@ -109,8 +110,8 @@ def _spans(region: Region) -> Spans:
     count = np.diff(np.append(first, len(order)))
     last = first + count - 1
     trace, ring = labels.trace[first], boundary.ring[first]
-    pool, curve, t0, t1 = _pool(region.traces, boundary, labels, first, trace, labels.t1[last])
-    leaf = np.array([*(t.birth.leaf for t in region.traces), False])[trace]
+    pool, curve, t0, t1 = _pool(traces, boundary, labels, first, trace, labels.t1[last])
+    leaf = np.array([*(t.birth.leaf for t in traces), False])[trace]
     number, node = labels.curve[first], boundary.points[first]
     return Spans(boundary, pool, curve, trace, number, leaf, t0, t1, ring, first, count, node, labels)
 

@@ -1,5 +1,6 @@
 """Shade as sign painters use the word: the drop shade and the block shade of an area, mm."""
 
+from functools import cache as once
 from functools import partial
 
 import numpy as np
@@ -8,7 +9,7 @@ import shapely
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.overlay import as_polygons, overlay
-from jigger.core.geometry.area.region import Region, all_traces, difference, moved_apart, union, welded_once
+from jigger.core.geometry.area.region import Region, Traces, all_traces, difference, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Floats
 from jigger.core.geometry.offsets.offset import SHOWN, grow
 
@@ -24,29 +25,28 @@ def block_shade(region: Region, x: float, y: float, gap: float, tolerance: float
 
 
 def swept(region: Region, x: float, y: float, tolerance: float, cache: Cache) -> Region:
-    """Everything a region passes over as it moves by (x, y): its Minkowski sum with that line. For showing, pieces of
-    one form share what they pass over.
+    """Everything a region passes over as it moves by (x, y): its Minkowski sum with that line. Pieces of one form share
+    what they pass over.
     """
     if region.is_empty or (x == 0 and y == 0):
         return region
-    if tolerance <= SHOWN:
-        return _swept(region, x, y)
     key = ("swept", x, y)
     found = [shared(piece, key, cache, partial(_track, piece, x, y)) for piece in region.polygons()]
     areas = moved_apart([track.geometry for track, _ in found], np.array([by for _, by in found]))
-    return Region(welded_once(areas), lambda: all_traces([region, region.moved(x, y)]))
+
+    @once  # all tracks have the same ones
+    def traces() -> Traces:
+        return all_traces([region, region.moved(x, y)])
+
+    return Region(welded_once(areas), traces) if tolerance > SHOWN else union(Region(area, traces) for area in areas)
 
 
 def _track(piece: Region, x: float, y: float) -> Region:
     """What a piece passes over, whosever it is."""
-    return Region(_swept(piece, x, y).geometry)
-
-
-def _swept(region: Region, x: float, y: float) -> Region:
     by = np.array([x, y])
-    polygons = [polygon for ring in region.rings() for polygon in _sweep(ring, by)]
+    polygons = [polygon for ring in piece.rings() for polygon in _sweep(ring, by)]
     sides = Region(as_polygons(overlay(shapely.union_all, [p if p.is_valid else p.buffer(0) for p in polygons])))
-    return union([region, region.moved(x, y), sides])
+    return Region(union([piece, piece.moved(x, y), sides]).geometry)
 
 
 def _sweep(ring: Floats, by: Floats) -> list[shapely.Polygon]:
