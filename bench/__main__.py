@@ -28,7 +28,7 @@ from bench import (
     starters,
     sweep,
 )
-from jigger.services.house import collect_rarely
+from jigger.services.beside.memory import collect_rarely
 
 BENCHES = {"art": art.run, "build": build.run, "checks": checks.run, "crowd": crowd.run, "curves": curves.run,
            "cut": cut.run, "drawing": drawing.run,

@@ -62,16 +62,6 @@ BREATH = 0.15  # seconds
 WARMED = 12  # of the newest designs; one pass of a keystroke each
 
 
-RARELY = (50_000, 20, 50)  # allocations, and collections of younger things, before garbage is looked for
-
-
-def collect_rarely() -> None:
-    """An edit makes thousands of values, hardly any of which hold each other in a ring; looking for such rings every
-    700 of them, as Python does by itself, is a fifth of the time to paint at the 95th percentile.
-    """
-    gc.set_threshold(*RARELY)
-
-
 def warm(house: House) -> None:
     """Build the newest designs before a person opens them, rehearse a keystroke, measure the fonts' strokes.
 

@@ -9,8 +9,8 @@ from fastapi import FastAPI
 from fastapi.middleware.trustedhost import TrustedHostMiddleware
 from fastapi.staticfiles import StaticFiles
 
-from jigger.services.beside.memory import keep_level
-from jigger.services.house import collect_rarely, open_house, warm
+from jigger.services.beside.memory import collect_rarely, keep_level
+from jigger.services.house import open_house, warm
 from jigger.services.settings import Settings
 from jigger.web import doors
 from jigger.web.screens import SCREENS

@@ -1,5 +1,6 @@
 """Work done in a second process: its answers, its refusals, what is given up, and what happens when it goes."""
 
+import gc
 import os
 import threading
 from collections.abc import Iterator
@@ -15,6 +16,7 @@ from jigger.core.patience import OutOfTime, breathe
 from jigger.services.beside import aside as module
 from jigger.services.beside.aside import Aside
 from jigger.services.beside.lane import Crashed, Lane, Superseded
+from jigger.services.beside.memory import RARELY
 from jigger.services.house import House
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
@@ -28,6 +30,10 @@ PLAIN = plain_lettering("Heron", [("Heron", "anton", 40.0)], (300.0, 100.0))
 
 def whose(_: Workshop) -> int:
     return os.getpid()
+
+
+def collects(_: Workshop) -> tuple[int, int, int]:
+    return gc.get_threshold()
 
 
 def refuse(_: Workshop, what: str) -> None:
@@ -99,6 +105,11 @@ def test_another_process_gives_the_same_answer_and_remembers(aside: Aside, works
     other = aside.ask("report", "d", whose)
     assert other != os.getpid() and aside.ask("report", "d", whose) == other
     assert aside.ask("report", "d", Workshop.report, PLAIN) == workshop.report(PLAIN)
+
+
+def test_the_other_process_looks_for_garbage_as_rarely_as_the_first(aside: Aside) -> None:
+    """An exact build is a tenth longer otherwise."""
+    assert aside.ask("readout", "a design", collects) == RARELY
 
 
 def test_refusals_come_back_as_they_are_and_mistakes_with_their_trace(aside: Aside) -> None:

@@ -20,7 +20,7 @@ from typing import Any
 from jigger.core.errors import JiggerError
 from jigger.core.patience import OutOfTime, Stopped, asking
 from jigger.core.timing import heard, listening
-from jigger.services.beside.memory import keep_level
+from jigger.services.beside.memory import collect_rarely, keep_level
 from jigger.services.settings import Settings
 
 POLITE = 10  # how far it stands behind what paints
@@ -157,6 +157,7 @@ def _work(settings: Settings, line: Connection, dropped: Any) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the application ends it
     threading.Thread(target=_outlive_nobody, args=(os.getppid(),), daemon=True).start()
     os.nice(POLITE)
+    collect_rarely()
     keep_level()
     workshop = workshop_at(settings)
     while True:
