@@ -74,16 +74,22 @@ def without_spikes(polygons: NDArray[np.object_]) -> NDArray[np.object_]:
 def _spiked(rings: NDArray[np.object_]) -> NDArray[np.int_]:
     """The numbers of rings that have a spike."""
     points, ring = shapely.get_coordinates(rings, return_index=True)
-    inner = np.diff(ring, append=-1) == 0  # the last point of each repeats its first
-    return np.unique(ring[inner][_spikes(points[inner], neighbours(ring[inner]))])
+    begins = ring[1:] == ring[:-1]  # the last point of each repeats its first
+    into = points[1:][begins] - points[:-1][begins]
+    ring = ring[1:][begins]
+    return np.unique(ring[_spiky(into, into[neighbours(ring)[0]])])
 
 
 def _spikes(points: Floats, beside: tuple[Ints, Ints]) -> NDArray[np.bool_]:
     ahead, before = beside
-    into, out = points - points[before], points[ahead] - points
-    wide = np.abs(into[:, 0] * out[:, 1] - into[:, 1] * out[:, 0])
-    longer = np.sqrt(np.maximum((into**2).sum(axis=1), (out**2).sum(axis=1)))
-    return np.asarray(((into * out).sum(axis=1) < 0) & (wide < SPIKE * longer))
+    return _spiky(points - points[before], points[ahead] - points)
+
+
+def _spiky(into: Floats, out: Floats) -> NDArray[np.bool_]:
+    """Whether edges (n, 2) turn back on themselves where the next ones begin."""
+    (x, y), (u, v) = into.T, out.T
+    longer = np.sqrt(np.maximum(x * x + y * y, u * u + v * v))
+    return np.asarray((x * u + y * v < 0) & (np.abs(x * v - y * u) < SPIKE * longer))
 
 
 def _unspiked(points: Floats) -> Floats:

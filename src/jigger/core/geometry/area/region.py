@@ -383,12 +383,13 @@ def cleaned(areas: Sequence[Polygon | MultiPolygon]) -> NDArray[np.object_]:
     parts, of = shapely.get_parts(np.array(areas, object), return_index=True)
     lasts = _lasts(parts)
     kept, of = without_spikes(parts[lasts]), of[lasts]
-    rings, holed = shapely.get_rings(kept, return_index=True)
-    lasts = np.diff(holed, prepend=-1) != 0  # outer rings
-    lasts[~lasts] = _lasts(shapely.polygons(rings[~lasts]))
-    for number in np.unique(holed[~lasts]).tolist():
-        outer, *inner = rings[lasts & (holed == number)]
-        kept[number] = Polygon(outer, inner)
+    if len(holed := np.flatnonzero(shapely.get_num_interior_rings(kept))):
+        rings, owner = shapely.get_rings(kept[holed], return_index=True)
+        lasts = np.diff(owner, prepend=-1) != 0  # outer rings
+        lasts[~lasts] = _lasts(shapely.polygons(rings[~lasts]))
+        for number in np.unique(owner[~lasts]).tolist():
+            outer, *inner = rings[lasts & (owner == number)]
+            kept[holed[number]] = Polygon(outer, inner)
     left = ~shapely.is_empty(kept)
     return grouped(kept[left], of[left], len(areas))
 
