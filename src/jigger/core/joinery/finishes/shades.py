@@ -1,12 +1,15 @@
 """Shade as sign painters use the word: the drop shade and the block shade of an area, mm."""
 
+from dataclasses import dataclass
 from functools import cache as once
 from functools import partial
 
 import numpy as np
 import shapely
+from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
+from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.region import Region, Traces, all_traces, difference, moved_apart, union, welded_once
@@ -32,21 +35,37 @@ def swept(region: Region, x: float, y: float, tolerance: float, cache: Cache) ->
         return region
     key = ("swept", x, y)
     found = [shared(piece, key, cache, partial(_track, piece, x, y)) for piece in region.polygons()]
-    areas = moved_apart([track.geometry for track, _ in found], np.array([by for _, by in found]))
+    areas = moved_apart([track.area for track, _ in found], np.array([by for _, by in found]))
+    there = region.moved(x, y)
 
     @once  # all tracks have the same ones
     def traces() -> Traces:
-        return all_traces([region, region.moved(x, y)])
+        return all_traces([region, there])
 
-    return Region(welded_once(areas), traces) if tolerance > SHOWN else union(Region(area, traces) for area in areas)
+    if tolerance > SHOWN:
+        return Region(welded_once(areas), traces)
+    sides = [track.sides.moved(*by) for track, by in found]
+    return union(Region(area, traces) for area in areas).covered(Cover((region, there, *sides)))
 
 
-def _track(piece: Region, x: float, y: float) -> Region:
-    """What a piece passes over, whosever it is."""
+@dataclass(frozen=True, eq=False)
+class _Track:
+    """What a piece passes over, whosever it is, and what its edge alone does."""
+
+    area: MultiPolygon
+    sides: Region
+
+    @property
+    def vertex_count(self) -> int:
+        """Of all that is kept."""
+        return self.sides.vertex_count + int(shapely.get_num_coordinates(self.area))
+
+
+def _track(piece: Region, x: float, y: float) -> _Track:
     by = np.array([x, y])
     polygons = [polygon for ring in piece.rings() for polygon in _sweep(ring, by)]
     sides = Region(as_polygons(overlay(shapely.union_all, [p if p.is_valid else p.buffer(0) for p in polygons])))
-    return Region(union([piece, piece.moved(x, y), sides]).geometry)
+    return _Track(union([piece, piece.moved(x, y), sides]).geometry, sides)
 
 
 def _sweep(ring: Floats, by: Floats) -> list[shapely.Polygon]:
