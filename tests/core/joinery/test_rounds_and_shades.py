@@ -164,6 +164,17 @@ def test_narrow_inlets_close_and_corners_stay() -> None:
 SLIT = np.array([[3, -1], [4.2, -1], [4.2, 20], [3, 20]])
 
 
+@pytest.mark.parametrize("shown", [0.05, 0.1])
+def test_an_inlet_is_told_from_a_corner_on_the_screen_as_in_a_file(shown: float) -> None:
+    """Notches in a plate, sharper and sharper, about as sharp as the corners that are no inlets."""
+    for angle in range(36, 76, 2):
+        half = 12 * np.tan(np.radians(angle / 2))
+        notch = Region.polygon("notch", np.array([(20 - half, -1), (20 + half, -1), (20, 11)]))
+        plate = difference(square(0, 0, 40), notch)
+        cut, seen = (cleaning.inlets_closed(plate, 3.0, fine).area - plate.area for fine in (TOL, shown))
+        assert seen == pytest.approx(cut, abs=4 * shown), angle
+
+
 def test_pieces_that_lie_close_are_not_grown_together() -> None:
     apart = union([square(0, 0, 10), square(10.5, 0, 10)])
     assert len(cleaning.inlets_closed(apart, 3.0, TOL).polygons()) == 2

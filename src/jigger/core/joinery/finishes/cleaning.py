@@ -11,6 +11,7 @@ from shapely import MultiPolygon
 from jigger.core.cache import Cache
 from jigger.core.geometry.area.form import shared
 from jigger.core.geometry.area.hairlines import HAIR
+from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.offsets.closing import Fills, closing_fills, fills
 from jigger.core.geometry.offsets.offset import SHOWN, grow
@@ -19,6 +20,10 @@ from jigger.core.patience import breathe
 INLET = 1.8  # sides of an inlet over its mouth: more than a rounded corner of 60° or more has
 TOUCHING = 1e-3  # mm
 SLIVER = 1e-4  # mm²: what closing leaves by rounding
+REACH = 0.005  # mm: what touches an edge may lie so far off it
+SURE = REACH / 2  # mm: worked out no more coarsely, an inlet is told from a corner as in a file
+SEEN = 50.0  # square tolerances: less is some pixels
+DOUBT, LIKELY = 0.03, 0.4  # of a fill's edge; and of what is near only since it is worked out coarsely
 
 
 def rounded_inside(region: Region, radius: float, tolerance: float, cache: Cache | None = None) -> Region:
@@ -48,7 +53,7 @@ def inlets_closed(region: Region, width: float, tolerance: float, cache: Cache |
     inlets, shown = list[Region](), []
     key, kept = ("inlets", width, tolerance), cache or Cache()
     for number, piece in enumerate(pieces):
-        found, by = shared(piece, key, kept, partial(_inlets, piece, width, tolerance))
+        found, by = shared(piece, key, kept, partial(_inlets, piece, width, tolerance, kept))
         own = []
         for fill in found.fills.of(piece):
             near = tree.query(shapely.box(*(fill.geometry.bounds + TOUCHING * np.array([-1, -1, 1, 1]))))
@@ -77,23 +82,44 @@ class _Inlets:
         return self.fills.vertex_count + int(shapely.get_num_coordinates(self.closed))
 
 
-def _inlets(piece: Region, width: float, tolerance: float) -> _Inlets:
-    every = fills(piece, width / 2, tolerance)
-    edge = piece.geometry.boundary
-    some = replace(every, areas=tuple(area for area in every.areas if _is_inlet(area, edge, tolerance)))
+def _inlets(piece: Region, width: float, tolerance: float, cache: Cache) -> _Inlets:
+    every, edge = fills(piece, width / 2, tolerance), piece.geometry.boundary
+    told = [_is_inlet(area, edge, width, tolerance) for area in every.areas]
+    for number, (area, inlet) in enumerate(zip(every.areas, told, strict=True)):
+        if inlet is None:
+            key, look = ("inlet told", width), partial(_is_inlet_for_a_file, area, piece, width)
+            told[number], _ = shared(Region(area), key, cache, look)
+    some = replace(every, areas=tuple(area for area, inlet in zip(every.areas, told, strict=True) if inlet))
     return _Inlets(some, union([piece, *some.of(piece)]).geometry if tolerance > SHOWN else MultiPolygon())
 
 
-def _is_inlet(fill: MultiPolygon, edge: shapely.Geometry, tolerance: float) -> bool:
+def _is_inlet_for_a_file(fill: MultiPolygon, piece: Region, width: float) -> bool:
+    """What the same place of a piece comes to when it is closed by itself, finely."""
+    left, bottom, right, top = fill.bounds
+    around = shapely.box(left - width, bottom - width, right + width, top + width)
+    near = as_polygons(overlay(shapely.intersection, piece.geometry, around))
+    found = fills(Region(near), width / 2, SURE).areas
+    same = max(found, key=lambda area: float(shapely.intersection(area, fill).area), default=None)
+    return same is not None and bool(_is_inlet(same, near.boundary, width, SURE))
+
+
+def _is_inlet(fill: MultiPolygon, edge: shapely.Geometry, width: float, tolerance: float) -> bool | None:
+    """Whether it touches the edge along so much; None where it is seen, but so coarsely that this cannot be told."""
     breathe()
     if fill.area <= SLIVER:
         return False
-    reach = max(2 * tolerance, 0.005)
+    reach = max(2 * tolerance, REACH)
     left, bottom, right, top = fill.bounds
     beside = shapely.clip_by_rect(edge, left - 1, bottom - 1, right + 1, top + 1)
     near = beside.buffer(reach)
-    touching = fill.boundary.intersection(near).length
-    return bool(touching >= INLET * (fill.length - touching))
+    touching, limit = fill.boundary.intersection(near).length / fill.length, INLET / (1 + INLET)
+    # Where its free edge, an arc of a disc, leaves the region's at either end, more of it is near than would be finely;
+    # about so much less is the least that is told finely.
+    more = 2 * np.sqrt(width) * (np.sqrt(reach) - np.sqrt(REACH)) / fill.length
+    doubtful = touching - more < limit + DOUBT and touching - LIKELY * more > limit
+    if fill.area > SEEN * tolerance**2 and reach > REACH and doubtful:
+        return None
+    return bool(touching - more >= limit)
 
 
 def without_new_specks(region: Region, source: Region, least: float) -> Region:
