@@ -13,7 +13,8 @@ import shapely
 from numpy.typing import NDArray
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.leaf import Leaf
+from jigger.core.geometry.affine import STAY
+from jigger.core.geometry.area.leaf import Leaf, leaves, placed_all
 from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.region import EMPTY, Region, union
 from jigger.core.geometry.curves.curves import ARC, LINE, Curves, Floats
@@ -51,10 +52,28 @@ def strokes(owner: str, lines: Sequence[PenLine], tolerance: float, cache: Cache
     runs = [[] if line.shares is not None else [line.chain[run] for run in _runs(line.chain)] for line in lines]
     wanted = [(one, line.width / 2) for line, some in zip(lines, runs, strict=True) for one in some]
     ribbons = iter(_ribbons(owner, wanted, tolerance, cache))
-    return [
-        _stroke(owner, line, [part for _ in some for part in next(ribbons)], tolerance)
-        for line, some in zip(lines, runs, strict=True)
-    ]  # fmt: skip
+    along = [[part for _ in some for part in next(ribbons)] for some in runs]
+    between = _placed(owner, [_between(owner, line, tolerance) for line in lines], tolerance)
+    return [union([*some, *others]).as_one() for some, others in zip(along, between, strict=True)]
+
+
+@dataclass(frozen=True, eq=False)
+class _Drawn:
+    """A part of a stroke by its contours, before it is filled. `fitted`: see Leaf."""
+
+    contours: list[Curves]
+    fitted: bool = False
+
+
+_Part = Region | _Drawn
+
+
+def _placed(owner: str, many: Sequence[Sequence[_Part]], tolerance: float) -> list[list[Region]]:
+    """Sets of parts with all that is drawn filled, in one pass."""
+    drawn = [part for parts in many for part in parts if isinstance(part, _Drawn)]
+    filled = leaves([(one.contours, False) for one in drawn], tolerance, [one.fitted for one in drawn])
+    each = iter(placed_all([(leaf, owner, STAY) for leaf in filled]))
+    return [[next(each) if isinstance(part, _Drawn) else part for part in parts] for parts in many]
 
 
 def stroked(
@@ -71,11 +90,12 @@ def stroked(
     return strokes(owner, [line], tolerance, cache)[0]
 
 
-def _stroke(owner: str, line: PenLine, parts: list[Region], tolerance: float) -> Region:
-    """A line of its ribbons, with its joints and caps."""
+def _between(owner: str, line: PenLine, tolerance: float) -> list[_Part]:
+    """What a line has beside its ribbons: joints and caps, and what of it tapers."""
     chain, closed, width, shares = line.chain, line.closed, line.width, line.shares
+    parts: list[_Part] = []
     if not len(chain):
-        return EMPTY
+        return parts
     half = np.full(len(chain) + 1, width / 2)
     if shares is not None:
         half = width / 2 * np.append(shares[:, 0], shares[-1, 1])
@@ -92,9 +112,9 @@ def _stroke(owner: str, line: PenLine, parts: list[Region], tolerance: float) ->
         for i, j in joints
     ]
     if not closed:
-        parts.append(_cap(owner, chain.starts[0], -leaving[0], half[0], line.cap, tolerance))
-        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half[-1], line.cap, tolerance))
-    return union(parts).as_one()
+        parts.append(_cap(owner, chain.starts[0], -leaving[0], half[0], line.cap))
+        parts.append(_cap(owner, chain.ends[-1], arriving[-1], half[-1], line.cap))
+    return parts
 
 
 def _runs(chain: Curves) -> list[slice]:
@@ -125,9 +145,9 @@ def closed_up(chain: Curves) -> Curves:
 
 def _ribbons(
     owner: str, wanted: Sequence[tuple[Curves, float]], tolerance: float, cache: Cache | None
-) -> list[tuple[Region, ...]]:  # fmt: skip
+) -> list[list[Region]]:  # fmt: skip
     """Segments, or arcs about one centre, at half their widths, each in the parts that it is drawn in; those that are
-    not kept are fitted together.
+    not kept are fitted and filled together.
     """
     keys = [("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
             for one, half in wanted]  # fmt: skip
@@ -136,11 +156,18 @@ def _ribbons(
     smooth = [band for some in bands for band in some if not band.tight.any() and tolerance <= SHOWN]
     sides = fitted([side for band in smooth for side in band.sides], FIT)
     fits = {id(band): (sides[2 * i], sides[2 * i + 1]) for i, band in enumerate(smooth)}
-    made = []
-    for (one, half), some, key in zip(wanted, bands, keys, strict=True):
-        make = partial(_ribbon, owner, one, half, tolerance, [(band, fits.get(id(band))) for band in some])
-        made.append(make() if cache is None else cache.get(key, make))
-    return made
+    drawn = [
+        _ribbon(owner, one, half, tolerance, [(band, fits.get(id(band))) for band in some]) if make else []
+        for (one, half), some, make in zip(wanted, bands, new, strict=True)
+    ]
+    found = _placed(owner, drawn, tolerance)
+    if cache is None:
+        return found
+
+    def again(number: int) -> list[Region]:
+        return found[number] if new[number] else _ribbons(owner, [wanted[number]], tolerance, None)[0]
+
+    return [cache.get(key, partial(again, number)) for number, key in enumerate(keys)]
 
 
 @dataclass(frozen=True, eq=False)
@@ -185,21 +212,21 @@ def _bands(one: Curves, half: float, tolerance: float) -> list[_Band]:
 
 def _ribbon(
     owner: str, one: Curves, half: float, tolerance: float, bands: Sequence[tuple[_Band, tuple[Curves, Curves] | None]]
-) -> tuple[Region, ...]:
+) -> list[_Part]:
     """One segment, or arcs about one centre, with its width and flat ends. `bands`: a cubic's, and the sides of those
     that fold nowhere, as they are fitted.
     """
     if one.kind[0] == ARC:
         whole: Floats = np.append(one.arc[0, :4], one.arc[:, 4].sum())
-        return (_arc_ribbon(owner, whole, half, tolerance),)
+        return [_arc_ribbon(owner, whole, half, tolerance)]
     if one.kind[0] == LINE:
         side = half * _normal(one.heading(np.array([0]), np.array([0.0])))[0]
         a, b = one.starts[0], one.ends[0]
-        return (Region.polygon(owner, np.array([a - side, b - side, b + side, a + side])),)
-    return tuple(_of_band(owner, band, sides, tolerance) for band, sides in bands)
+        return [Region.polygon(owner, np.array([a - side, b - side, b + side, a + side]))]
+    return [_of_band(owner, band, sides, tolerance) for band, sides in bands]
 
 
-def _of_band(owner: str, band: _Band, sides: tuple[Curves, Curves] | None, tolerance: float) -> Region:
+def _of_band(owner: str, band: _Band, sides: tuple[Curves, Curves] | None, tolerance: float) -> _Part:
     points, one, half = band.points, band.cubic, band.half
     if band.tight.any():
         least = np.hypot(*np.diff(points, axis=0).T).min()
@@ -218,29 +245,19 @@ def _of_band(owner: str, band: _Band, sides: tuple[Curves, Curves] | None, toler
         return Region.polygon(owner, np.vstack([right, left[::-1]]))
     ahead, back = sides
     ends = Curves.lines(np.array([right[-1], left[0]]), np.array([left[-1], right[0]]))
-    return Leaf([_met([ahead, ends[:1], back, ends[1:]])], tolerance, fitted=True).placed(owner)
+    return _Drawn([_met([ahead, ends[:1], back, ends[1:]])], fitted=True)
 
 
 def _arc_ribbon(owner: str, arc: Floats, half: float, tolerance: float) -> Region:
     x, y, radius, start, sweep = arc
     whole = abs(sweep) >= 2 * np.pi - 1e-9
-    parts = [_sector(owner, x, y, radius + half, radius - half, start, sweep, whole, tolerance)]
+    parts: list[_Part] = [_sector(x, y, radius + half, radius - half, start, sweep, whole)]
     if radius < half:  # the other side of the centre
-        parts.append(_sector(owner, x, y, half - radius, 0.0, start + np.pi, sweep, whole, tolerance))
-    return union(parts)
+        parts.append(_sector(x, y, half - radius, 0.0, start + np.pi, sweep, whole))
+    return union(_placed(owner, [parts], tolerance)[0])
 
 
-def _sector(
-    owner: str,
-    x: float,
-    y: float,
-    outer: float,
-    inner: float,
-    start: float,
-    sweep: float,
-    whole: bool,
-    tolerance: float,
-) -> Region:
+def _sector(x: float, y: float, outer: float, inner: float, start: float, sweep: float, whole: bool) -> _Drawn:
     """What lies between two radii through a sweep; from the centre out where the inner one is none."""
     pieces = max(1, int(np.ceil(abs(sweep) / (np.pi / 2) - 1e-9)))
     starts: Floats = np.asarray(start + sweep / pieces * np.arange(pieces), float)
@@ -251,29 +268,27 @@ def _sector(
     out = arcs(outer, starts, sweep / pieces)
     back = arcs(inner, (starts + sweep / pieces)[::-1], -sweep / pieces) if inner > 0 else None
     if whole:
-        return Leaf([out, back] if back is not None else [out], tolerance).placed(owner)
+        return _Drawn([out, back] if back is not None else [out])
     centre = np.array([[x, y]])
     there = back.starts[:1] if back is not None else centre
     home = back.ends[-1:] if back is not None else centre
     lines = Curves.lines(np.vstack([out.ends[-1:], home]), np.vstack([there, out.starts[:1]]))
-    return Leaf([_met([out, lines[:1], *([back] if back is not None else []), lines[1:]])], tolerance).placed(owner)
+    return _Drawn([_met([out, lines[:1], *([back] if back is not None else []), lines[1:]])])
 
 
 def _joint(
     owner: str, at: Floats, arriving: Floats, leaving: Floats, half: float, corner: Corner, tol: float,
     limit: float | None = None,
-) -> Region:  # fmt: skip
+) -> _Part:  # fmt: skip
     turned = arriving[0] * leaving[1] - arriving[1] * leaving[0]
     if abs(turned) < 1e-9 and arriving @ leaving < 0:  # straight back: as at an end
-        return _cap(
-            owner, at, arriving, half, "round" if corner == "round" else "square" if limit is None else "flat", tol
-        )
+        return _cap(owner, at, arriving, half, "round" if corner == "round" else "square" if limit is None else "flat")
     side = -1.0 if turned > 0 else 1.0
     first, second = side * _normal(arriving[None])[0], side * _normal(leaving[None])[0]
     return corner_fill(owner, at, first, second, half, corner, tol, limit)
 
 
-def _cap(owner: str, at: Floats, heading: Floats, half: float, cap: Cap, tolerance: float) -> Region:
+def _cap(owner: str, at: Floats, heading: Floats, half: float, cap: Cap) -> _Part:
     if cap == "flat":
         return EMPTY
     side = half * _normal(heading[None])[0]
@@ -281,7 +296,7 @@ def _cap(owner: str, at: Floats, heading: Floats, half: float, cap: Cap, toleran
         ahead = half * heading
         return Region.polygon(owner, np.array([at - side, at - side + ahead, at + side + ahead, at + side]))
     start = float(np.arctan2(-side[1], -side[0]))
-    return _sector(owner, float(at[0]), float(at[1]), half, 0.0, start, np.pi, False, tolerance)
+    return _sector(float(at[0]), float(at[1]), half, 0.0, start, np.pi, False)
 
 
 def _normal(headings: Floats) -> Floats:

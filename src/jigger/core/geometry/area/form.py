@@ -1,7 +1,8 @@
 """The form of a region apart from where it lies: equal forms share what is dear to compute."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import TypeVar
 from weakref import WeakKeyDictionary
 
@@ -53,3 +54,22 @@ def shared(region: Region, key: CacheKey, cache: Cache, make: Callable[[], Made]
     form = form_of(region)
     (x, y), made = cache.get((*key, form.shape), lambda: (form.anchor, make()))
     return made, (form.anchor[0] - x, form.anchor[1] - y)
+
+
+def shared_by_all(
+    regions: Sequence[Region], key: CacheKey, cache: Cache, make: Callable[[list[Region]], list[Made]]
+) -> list[tuple[Made, tuple[float, float]]]:
+    """The same of many regions; `make` gives it for all those at once that have a form of their own."""
+    new: dict[bytes, Region] = {}
+    for region in regions:
+        shape = form_of(region).shape
+        if not cache.holds((*key, shape)):
+            new.setdefault(shape, region)
+    if new:
+        for (shape, region), made in zip(new.items(), make(list(new.values())), strict=True):
+            cache.put((*key, shape), (form_of(region).anchor, made))
+
+    def alone(region: Region) -> Made:
+        return make([region])[0]
+
+    return [shared(region, key, cache, partial(alone, region)) for region in regions]

@@ -71,7 +71,9 @@ class Leaf:
         return _Shape(self, by, as_polygons(area))
 
 
-def leaves(many: Sequence[tuple[Sequence[Curves], bool]], tolerance: float) -> list[Leaf]:
+def leaves(
+    many: Sequence[tuple[Sequence[Curves], bool]], tolerance: float, fitted: Sequence[bool] | None = None
+) -> list[Leaf]:
     """A leaf for each set of contours with its rule, even-odd or not; flattened in one pass: files have thousands."""
     given = [[contour for contour in contours if len(contour)] for contours, _ in many]
     every = [contour for contours in given for contour in contours]
@@ -85,8 +87,8 @@ def leaves(many: Sequence[tuple[Sequence[Curves], bool]], tolerance: float) -> l
         for a, b, first in zip(bounds[:-1].tolist(), bounds[1:].tolist(), firsts[:-1].tolist(), strict=True)
     ])  # fmt: skip
     return [
-        Leaf(contours, tolerance, evenodd, [next(flat) for _ in contours])
-        for contours, (_, evenodd) in zip(given, many, strict=True)
+        Leaf(contours, tolerance, evenodd, [next(flat) for _ in contours], found)
+        for contours, (_, evenodd), found in zip(given, many, fitted or [False] * len(many), strict=True)
     ]
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
-from itertools import pairwise
+from itertools import islice, pairwise
 from typing import Literal
 
 import numpy as np
@@ -12,7 +12,7 @@ from scipy.spatial import cKDTree
 from shapely import MultiPolygon
 
 from jigger.core.cache import Cache
-from jigger.core.geometry.area.form import shared
+from jigger.core.geometry.area.form import shared_by_all
 from jigger.core.geometry.area.region import Region, all_traces, moved_apart, union, welded_once
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints
 from jigger.core.geometry.curves.fitting import fitted
@@ -22,6 +22,7 @@ from jigger.core.joinery.strokes import PenLine, strokes
 from jigger.core.joinery.widths.contacts import corner_necks
 from jigger.core.joinery.widths.necks import FINEST, stretches, strips
 from jigger.core.joinery.widths.widths import Widths, widths
+from jigger.core.patience import breathe
 
 NEAR = 0.003  # of the width: how far a band may stray from the middles found, less than SPARE makes up for
 SAME = 0.15  # of the width: middles so near to each other are of one strip
@@ -35,8 +36,8 @@ def thickened(region: Region, width: float, tolerance: float, cache: Cache | Non
     """
     if width <= 0 or region.is_empty:
         return region
-    key, kept = ("thick", width, tolerance), cache or Cache()
-    found = [shared(piece, key, kept, partial(_thick, piece, width, tolerance)) for piece in region.polygons()]
+    make = partial(_thick, width=width, tolerance=tolerance)
+    found = shared_by_all(region.polygons(), ("thick", width, tolerance), cache or Cache(), make)
     added = [one.moved(*by) for thick, by in found for one in thick.added]
     if not added:
         return region
@@ -59,27 +60,37 @@ class _Thick:
         return sum(one.vertex_count for one in self.added) + int(shapely.get_num_coordinates(self.area))
 
 
-def _thick(piece: Region, width: float, tolerance: float) -> _Thick:
-    added = _added(piece, width, tolerance)
-    return _Thick(tuple(added), union([piece, *added]).geometry if tolerance > SHOWN else MultiPolygon())
+def _thick(pieces: Sequence[Region], width: float, tolerance: float) -> list[_Thick]:
+    """Bands along the strips that are too thin, and discs at the waists, of each piece."""
+    found = []
+    for piece in pieces:
+        breathe()
+        found.append(_thin(piece, width))
+    discs = [[_disc(at, width, tolerance) for at in waists] for waists, _ in found]
+    bands = _bands([lines for _, lines in found], width, tolerance)
+    added = [(*held, *along) for held, along in zip(discs, bands, strict=True)]
+    return [
+        _Thick(own, union([piece, *own]).geometry if tolerance > SHOWN else MultiPolygon())
+        for piece, own in zip(pieces, added, strict=True)
+    ]
 
 
-def _added(region: Region, width: float, tolerance: float) -> list[Region]:
-    """Bands along the strips that are too thin, and discs at its waists."""
+def _thin(region: Region, width: float) -> tuple[list[Sequence[float]], list[Floats]]:
+    """The waists of a piece, and lines of middles along its strips that are too thin."""
     thin = [neck for neck in strips(region, width, Cache()).necks if neck.width < width]
-    held = [_disc(neck.at, width, tolerance) for neck in corner_necks(region, width)]
+    waists: list[Sequence[float]] = [neck.at for neck in corner_necks(region, width)]
     if not thin:
-        return held
+        return waists, []
     spacing = max(width / STEPS, FINEST)
     found = widths(region, spacing, width * SPARE)
     under = np.flatnonzero(found.diameter < width)
     stretch = stretches(found, under, 2 * width / STEPS + spacing)
     places = np.array([neck.at for neck in thin])
     if not len(under):
-        return held
+        return waists, []
     near = cKDTree(found.centre[under]).query(places, distance_upper_bound=width)[1]
     chosen = np.isin(stretch, stretch[near[near < len(under)]])
-    return [*held, *_bands(_middles(found, under[chosen], width), width, tolerance)]
+    return waists, _middles(found, under[chosen], width)
 
 
 def _disc(at: Sequence[float], width: float, tolerance: float) -> Region:
@@ -128,16 +139,24 @@ def _runs(found: Widths, samples: Ints) -> list[Ints]:
     return [run for run in np.split(samples, breaks) if len(run)]
 
 
-def _bands(lines: Sequence[Floats], width: float, tolerance: float) -> list[Region]:
-    """Bands as wide as they must be along lines of middles, which curves go through evenly; found together."""
-    spines = [_spine(middles, width) for middles in lines]
-    discs = [_disc(spine[0].tolist(), width, tolerance) for spine in spines if len(spine) == 1]
-    chains = [_chains(spine) for spine in spines if len(spine) > 1]
+def _bands(lines: Sequence[Sequence[Floats]], width: float, tolerance: float) -> list[list[Region]]:
+    """Bands as wide as they must be along the lines of middles of each piece, which curves go through evenly; those of
+    all pieces are found together.
+    """
+    spines = [_spine(middles, width) for some in lines for middles in some]
+    chains = [_chains(spine) if len(spine) > 1 else [] for spine in spines]
     curves = iter(fitted([chain for some in chains for chain in some], NEAR * width))
     pens = [
-        PenLine(Curves.joined([next(curves) for _ in some]), False, SPARE * width, "round", "round") for some in chains
+        PenLine(Curves.joined([next(curves) for _ in some]), False, SPARE * width, "round", "round")
+        for some in chains
+        if some
     ]
-    return [*discs, *strokes("strip", pens, tolerance)]
+    drawn = iter(strokes("strip", pens, tolerance))
+    each = iter([
+        next(drawn) if some else _disc(spine[0].tolist(), width, tolerance)
+        for spine, some in zip(spines, chains, strict=True)
+    ])  # fmt: skip
+    return [list(islice(each, len(some))) for some in lines]
 
 
 def _spine(middles: Floats, width: float) -> Floats:
