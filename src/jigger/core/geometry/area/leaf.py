@@ -83,7 +83,7 @@ def leaves(
     firsts = np.cumsum([0, *(len(contour) for contour in every)])
     bounds = np.searchsorted(segment, firsts)
     flat = iter([
-        (points[a:b], segment[a:b] - first, t[a:b])
+        (points[a:b].copy(), segment[a:b] - first, t[a:b].copy())
         for a, b, first in zip(bounds[:-1].tolist(), bounds[1:].tolist(), firsts[:-1].tolist(), strict=True)
     ])  # fmt: skip
     return [

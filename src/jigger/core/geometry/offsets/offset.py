@@ -246,11 +246,14 @@ def _flat(curves: list[Curves], chords: list[Floats], tolerance: float) -> list[
     """Rings flattened; those of which no more than a line is known or left stay chords."""
     points, segment, t = Curves.joined(curves).flattened(tolerance)
     firsts = np.cumsum([0, *map(len, curves)])
-    bounds = np.searchsorted(segment, firsts).tolist()
     found = []
-    for edge, ring, (a, b), first in zip(curves, chords, pairwise(bounds), firsts.tolist(), strict=False):
-        known = len(edge) > 1 and b - a > 2
-        found.append(GrownRing(points[a:b], edge, segment[a:b] - first, t[a:b]) if known else _chorded(ring))
+    for edge, ring, (a, b), first in zip(
+        curves, chords, pairwise(np.searchsorted(segment, firsts).tolist()), firsts.tolist(), strict=False
+    ):
+        if len(edge) > 1 and b - a > 2:  # copied, as each ring is kept longer than all
+            found.append(GrownRing(points[a:b].copy(), edge, segment[a:b] - first, t[a:b].copy()))
+        else:
+            found.append(_chorded(ring))
     return found
 
 
