@@ -98,7 +98,7 @@ def _is_inlet_for_a_file(fill: MultiPolygon, piece: Region, width: float) -> boo
     left, bottom, right, top = fill.bounds
     around = shapely.box(left - width, bottom - width, right + width, top + width)
     near = as_polygons(overlay(shapely.intersection, piece.geometry, around))
-    found = fills(Region(near), width / 2, SURE).areas
+    found = [area for area in fills(Region(near), width / 2, SURE).areas if shapely.intersects(area, fill)]
     same = max(found, key=lambda area: float(shapely.intersection(area, fill).area), default=None)
     return same is not None and bool(_is_inlet(same, near.boundary, width, SURE))
 
