@@ -29,6 +29,19 @@ def test_what_was_made_with_others_is_kept_as_if_it_had_been_asked_for() -> None
     assert not cache.holds(("square", 1)) and cache.holds(("square", 3))
 
 
+def test_what_is_not_there_is_made_together_and_of_equal_keys_once() -> None:
+    cache, asked = Cache(size=2), list[list[int]]()
+
+    def made(numbers: list[int]) -> list[int]:
+        asked.append(numbers)
+        return [10 * number for number in numbers]
+
+    cache.put(("n", "b"), 7)
+    assert cache.get_all([("n", one) for one in "abacd"], made) == [0, 7, 0, 30, 40]
+    assert asked == [[0, 3, 4]] and cache.made["n"] == 4, "though there is no room for all of them"
+    assert cache.get_all([("n", "d")], made) == [40] and len(asked) == 1
+
+
 def test_results_are_dropped_by_weight_the_oldest_first() -> None:
     one = ITEM + POINT * 5  # a square is five vertices
     cache = Cache(most=3.5 * one)

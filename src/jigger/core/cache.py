@@ -1,7 +1,7 @@
 """The bounded cache that a build is given; it counts what it had to make, so tests can count dear calls."""
 
 from collections import Counter
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field, is_dataclass
 from hashlib import blake2b
 from heapq import heapify, heappop, heappush
@@ -78,6 +78,27 @@ class Cache:
         made = make()
         self._kept(str(key[0]), short, made)
         return made
+
+    def get_all(self, keys: Sequence[CacheKey], make: Callable[[list[int]], Sequence[Made]]) -> list[Made]:
+        """The results under `keys`; those that are not there are made together: `make` is given their numbers, of equal
+        keys one.
+        """
+        short = [_short(key) for key in keys]
+        found: dict[Hashable, Made] = {}
+        new: dict[Hashable, int] = {}
+        with self._lock:
+            for number, key in enumerate(short):
+                if (held := self._items.get(key)) is None:
+                    new.setdefault(key, number)
+                else:
+                    self._asked(key, held)
+                    found[key] = held.value
+        if new:
+            breathe()
+            for (key, number), made in zip(new.items(), make(list(new.values())), strict=True):
+                self._kept(str(keys[number][0]), key, made)
+                found[key] = made
+        return [found[key] for key in short]
 
     def holds(self, key: CacheKey) -> bool:
         """Whether there is a result under `key`; asking does not make it last longer."""

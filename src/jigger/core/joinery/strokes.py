@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import partial
 from itertools import pairwise
 from typing import Literal
 
@@ -149,25 +148,23 @@ def _ribbons(
     """Segments, or arcs about one centre, at half their widths, each in the parts that it is drawn in; those that are
     not kept are fitted and filled together.
     """
+    if cache is None:
+        return _drawn(owner, wanted, tolerance)
     keys = [("ribbon", owner, half, tolerance, one.kind.tobytes(), one.controls.tobytes(), one.arc.tobytes())
             for one, half in wanted]  # fmt: skip
-    new = [cache is None or not cache.holds(key) for key in keys]
-    bands = [_bands(one, half, tolerance) if make else [] for (one, half), make in zip(wanted, new, strict=True)]
+    return cache.get_all(keys, lambda new: _drawn(owner, [wanted[number] for number in new], tolerance))
+
+
+def _drawn(owner: str, wanted: Sequence[tuple[Curves, float]], tolerance: float) -> list[list[Region]]:
+    bands = [_bands(one, half, tolerance) for one, half in wanted]
     smooth = [band for some in bands for band in some if not band.tight.any() and tolerance <= SHOWN]
     sides = fitted([side for band in smooth for side in band.sides], FIT)
     fits = {id(band): (sides[2 * i], sides[2 * i + 1]) for i, band in enumerate(smooth)}
     drawn = [
-        _ribbon(owner, one, half, tolerance, [(band, fits.get(id(band))) for band in some]) if make else []
-        for (one, half), some, make in zip(wanted, bands, new, strict=True)
+        _ribbon(owner, one, half, tolerance, [(band, fits.get(id(band))) for band in some])
+        for (one, half), some in zip(wanted, bands, strict=True)
     ]
-    found = _placed(owner, drawn, tolerance)
-    if cache is None:
-        return found
-
-    def again(number: int) -> list[Region]:
-        return found[number] if new[number] else _ribbons(owner, [wanted[number]], tolerance, None)[0]
-
-    return [cache.get(key, partial(again, number)) for number, key in enumerate(keys)]
+    return _placed(owner, drawn, tolerance)
 
 
 @dataclass(frozen=True, eq=False)

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import partial
 from typing import TypeVar
 from weakref import WeakKeyDictionary
 
@@ -60,16 +59,11 @@ def shared_by_all(
     regions: Sequence[Region], key: CacheKey, cache: Cache, make: Callable[[list[Region]], list[Made]]
 ) -> list[tuple[Made, tuple[float, float]]]:
     """The same of many regions; `make` gives it for all those at once that have a form of their own."""
-    new: dict[bytes, Region] = {}
-    for region in regions:
-        shape = form_of(region).shape
-        if not cache.holds((*key, shape)):
-            new.setdefault(shape, region)
-    if new:
-        for (shape, region), made in zip(new.items(), make(list(new.values())), strict=True):
-            cache.put((*key, shape), (form_of(region).anchor, made))
+    forms = [form_of(region) for region in regions]
 
-    def alone(region: Region) -> Made:
-        return make([region])[0]
+    def together(numbers: list[int]) -> list[tuple[tuple[float, float], Made]]:
+        made = make([regions[number] for number in numbers])
+        return [(forms[number].anchor, one) for number, one in zip(numbers, made, strict=True)]
 
-    return [shared(region, key, cache, partial(alone, region)) for region in regions]
+    found = cache.get_all([(*key, form.shape) for form in forms], together)
+    return [(made, (form.anchor[0] - x, form.anchor[1] - y)) for form, ((x, y), made) in zip(forms, found, strict=True)]

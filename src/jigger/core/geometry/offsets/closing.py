@@ -19,8 +19,9 @@ from jigger.core.geometry.area.form import form_of
 from jigger.core.geometry.area.overlay import as_polygons, overlay
 from jigger.core.geometry.area.reach import in_reach
 from jigger.core.geometry.area.region import Region, Traces, difference, moved_apart
-from jigger.core.geometry.area.rings import neighbours, rings_to_the_left, runs_of
+from jigger.core.geometry.area.rings import neighbours, runs_of
 from jigger.core.geometry.curves.curves import Curves, Floats, Ints, circle_steps, quarters
+from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.offsets.arcs import cut_level
 from jigger.core.geometry.offsets.offset import GrownFrom, GrownRing
 
@@ -113,8 +114,8 @@ def _thick(area: shapely.Geometry, tolerance: float) -> list[Polygon]:
 
 def _runs(closed: MultiPolygon, grown: shapely.Geometry, radius: float) -> tuple[Floats, Ints, Floats]:
     """Runs of an edge's vertices on one disc each: points, the number of the run of each, and the discs' middles."""
-    rings = [points for points, _, _ in rings_to_the_left(closed)]
-    points, ring = np.concatenate(rings), np.repeat(np.arange(len(rings)), [len(some) for some in rings])
+    edge = Boundary.of(Region(closed))
+    points, ring = edge.points, edge.ring
     middles = cKDTree(shapely.get_coordinates(grown))
     away, nearest = middles.query(points)
     middle = np.asarray(middles.data)[nearest]

@@ -14,8 +14,9 @@ from jigger.core.geometry.area.containment import ringed
 from jigger.core.geometry.area.cover import Cover
 from jigger.core.geometry.area.overlay import as_polygons
 from jigger.core.geometry.area.region import Region, difference, union, welded_once
-from jigger.core.geometry.area.rings import rings_to_the_left, turn
+from jigger.core.geometry.area.rings import neighbours, turn
 from jigger.core.geometry.curves.curves import Floats
+from jigger.core.geometry.curves.edges import Boundary
 from jigger.core.geometry.offsets.offset import NOTHING, SHOWN, grow
 from jigger.core.joinery.corners import Corner, sharp_fills
 
@@ -131,19 +132,13 @@ def _shown(grown: Region, distance: float, fills: NDArray[np.object_]) -> Region
 
 def _turns(region: Region, distance: float) -> tuple[Floats, Floats, Floats]:
     """Where an edge turns so that it opens a gap at a distance, and the normals before and after, all (n, 2)."""
-    sign, places, befores, afters = np.sign(distance), [], [], []
-    for ring, _, _ in rings_to_the_left(region.geometry):
-        ahead = np.roll(ring, -1, axis=0) - ring
-        heading = ahead / np.maximum(np.hypot(*ahead.T), 1e-12)[:, None]
-        before = np.roll(heading, 1, axis=0)
-        some = turn(before, heading) * sign > CORNER
-        places.append(ring[some])
-        befores.append(before[some])
-        afters.append(heading[some])
-    first, second = (
-        sign * np.column_stack([way[:, 1], -way[:, 0]]) for way in (np.concatenate(befores), np.concatenate(afters))
-    )
-    return np.concatenate(places), first, second
+    edge, sign = Boundary.of(region), np.sign(distance)
+    ahead = edge.points[edge.following] - edge.points
+    after = ahead / np.maximum(np.hypot(*ahead.T), 1e-12)[:, None]
+    before = after[neighbours(edge.ring)[1]]
+    some = turn(before, after) * sign > CORNER
+    first, second = (sign * np.column_stack([way[some, 1], -way[some, 0]]) for way in (before, after))
+    return edge.points[some], first, second
 
 
 def with_holes(grown: Region, holes: Holes, close: float) -> Region:
