@@ -107,9 +107,12 @@ def memory(server: int) -> list[float]:
 
 
 def processes_of(server: int) -> list[str]:
-    """The server and each process that one of its threads began."""
-    threads = Path(f"/proc/{server}/task").glob("*/children")
-    return [str(server), *sorted({child for thread in threads for child in thread.read_text().split()}, key=int)]
+    """The server and each process that it, or one of these, began."""
+    found = [str(server)]
+    for one in found:
+        threads = Path(f"/proc/{one}/task").glob("*/children")
+        found += sorted({child for thread in threads for child in thread.read_text().split()}, key=int)
+    return found
 
 
 def resident(process: str) -> float:

@@ -1,6 +1,7 @@
 """Shared fixtures: a workshop, a house on a temporary folder, a plotter process."""
 
 import os
+import shutil
 import subprocess
 import sys
 import time
@@ -14,6 +15,7 @@ from bench import waiting
 from hypothesis import HealthCheck, settings
 
 from jigger.machines.line import MachineGone, panel
+from jigger.services.beside.memory import collect_rarely
 from jigger.services.house import House, open_house
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
@@ -24,6 +26,8 @@ _own = settings(deadline=None, max_examples=40, suppress_health_check=[HealthChe
 settings.register_profile("jigger", _own, derandomize=True)
 settings.register_profile("lot", _own, max_examples=200)
 settings.load_profile("jigger")
+
+collect_rarely()  # as wherever Jigger works
 
 HOME = Path(__file__).resolve().parents[1]
 
@@ -54,9 +58,24 @@ def settings_for(tmp_path: Path) -> Settings:
     return settings_in(tmp_path)
 
 
+@pytest.fixture(scope="session")
+def fresh(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder in which nothing is yet."""
+    given = settings_in(tmp_path_factory.mktemp("fresh"))
+    open_house(given)
+    return given.data
+
+
 @pytest.fixture
-def house(settings_for: Settings) -> House:
-    return open_house(settings_for)
+def settled(settings_for: Settings, fresh: Path) -> Settings:
+    """Settings whose data folder is there; to make its tables for each test anew takes longer than most tests do."""
+    shutil.copytree(fresh, settings_for.data)
+    return settings_for
+
+
+@pytest.fixture
+def house(settled: Settings) -> House:
+    return open_house(settled)
 
 
 @contextmanager

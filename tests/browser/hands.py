@@ -22,14 +22,27 @@ def drag(bench: Bench, start: tuple[float, float], end: tuple[float, float]) -> 
 
 
 def held_back(page: Page, ask: Callable[[], None], what: str = "**/recipe*") -> Callable[[], None]:
-    """Ask for something, and hold the answer back; it is given late by what is returned."""
+    """Ask for something, and hold the answer back, with that of whatever else asks for it until then; they are given
+    late by what is returned.
+    """
     late: list[tuple[Route, APIResponse]] = []
+    free = False
 
     def held(route: Route) -> None:
-        if late:
+        if free:
             route.continue_()
+            return
+        answer = route.fetch()
+        if free:
+            route.fulfill(response=answer)
         else:
-            late.append((route, route.fetch()))
+            late.append((route, answer))
+
+    def give() -> None:
+        nonlocal free
+        free = True
+        for route, answer in late:
+            route.fulfill(response=answer)
 
     page.route(what, held)
     with page.expect_request(what):
@@ -38,7 +51,7 @@ def held_back(page: Page, ask: Callable[[], None], what: str = "**/recipe*") -> 
         if late:
             break
         page.evaluate("() => new Promise(requestAnimationFrame)")
-    return lambda: late[0][0].fulfill(response=late[0][1])
+    return give
 
 
 def design_of(bench: Bench, identity: str):

@@ -3,9 +3,11 @@
 import subprocess
 import threading
 from collections.abc import Callable
+from pathlib import Path
 
 import httpx2
 import pytest
+from bench.crowd import processes_of
 
 from jigger.core.design.edits.commands import AddPart, Adjust, EditBridge, SetText
 from jigger.core.design.many.editing import MoveParts
@@ -158,7 +160,9 @@ def test_writers_at_the_same_time_wait_for_each_other(designs: Designs) -> None:
 
 
 def test_accepted_edits_survive_a_kill(settings_for: Settings, start: Callable[..., subprocess.Popen]) -> None:
-    """Edits answered by a server that is then killed without warning are there when the folder is opened again."""
+    """Edits answered by a server that is then killed without warning are there when the folder is opened again, and none
+    of the processes that it began goes on.
+    """
     house = open_house(settings_for)
     identity = house.designs.create_plain("M")
     opened = house.designs.open(identity)
@@ -169,10 +173,17 @@ def test_accepted_edits_survive_a_kill(settings_for: Settings, start: Callable[.
         eventually(lambda: server_answers(address))
         form = {"do": "set text", "part": part.id, "line": part.lines[0].id, "text": text}
         answer = httpx2.post(f"{address}/designs/{identity}/edit", data=form, headers={"hx-request": "true"})
+        begun = [Path("/proc") / one for one in processes_of(server.pid)[1:]]
         server.kill()
-        assert answer.status_code == 200
+        assert answer.status_code == 200 and len(begun) > 1
         server.wait()
+        eventually(lambda begun=begun: not any(map(_runs, begun)))
         assert words(open_house(settings_for).designs.open(identity).design).text == text
+
+
+def _runs(process: Path) -> bool:
+    """Whether it is there, and not only waits for someone to take note of its end."""
+    return process.exists() and " Z " not in (process / "stat").read_text()
 
 
 def server_answers(address: str) -> bool:

@@ -6,5 +6,5 @@ from jigger.web.app import create_app
 
 
 @pytest.fixture
-def client(settings_for: Settings) -> TestClient:
-    return TestClient(create_app(settings_for), base_url="http://127.0.0.1")
+def client(settled: Settings) -> TestClient:
+    return TestClient(create_app(settled), base_url="http://127.0.0.1")

@@ -1,6 +1,5 @@
 """Work done in a second process: its answers, its refusals, what is given up, and what happens when it goes."""
 
-import gc
 import os
 import threading
 from collections.abc import Iterator
@@ -21,57 +20,20 @@ from jigger.services.house import House
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 from tests.conftest import eventually
+from tests.services.beside.asked import (
+    begun_by,
+    collects,
+    deaf,
+    die,
+    no_such_font,
+    refuse,
+    stumble,
+    until_stopped,
+    when_let,
+    whose,
+)
 
 PLAIN = plain_lettering("Heron", [("Heron", "anton", 40.0)], (300.0, 100.0))
-
-
-# Asked of the other process, which finds them by name
-
-
-def whose(_: Workshop) -> int:
-    return os.getpid()
-
-
-def collects(_: Workshop) -> tuple[int, int, int]:
-    return gc.get_threshold()
-
-
-def refuse(_: Workshop, what: str) -> None:
-    raise CommandRefused(what, "it is held together with others")
-
-
-def no_such_font(workshop: Workshop) -> None:
-    workshop.fonts.face("no-such-face")
-
-
-def stumble(_: Workshop) -> None:
-    raise KeyError("a mistake of ours")
-
-
-def until_stopped(_: Workshop, mark: Path) -> None:
-    """Goes on for ever, and says that it has begun and that it was stopped."""
-    mark.with_suffix(".begun").touch()
-    try:
-        while True:
-            breathe()
-    finally:
-        mark.with_suffix(".stopped").touch()
-
-
-def when_let(_: Workshop, design: Design, go: Path) -> str:
-    """Goes on until it may end, and says that it has begun."""
-    go.with_suffix(".begun").touch()
-    while not go.exists():
-        breathe()
-    return design.name
-
-
-def deaf(_: Workshop) -> None:
-    threading.Event().wait()
-
-
-def die(_: Workshop) -> None:
-    os._exit(3)
 
 
 @pytest.fixture
@@ -208,6 +170,12 @@ def test_a_job_that_does_not_answer_is_ended_after_its_own_time(aside: Aside, mo
     with pytest.raises(OutOfTime):
         aside.ask("job", "a list", deaf)
     assert aside.ask("readout", "d", whose) != os.getpid(), "others have theirs"
+
+
+def test_all_are_forks_of_one_that_has_the_geometry_imported(aside: Aside) -> None:
+    kept = aside.ask("report", "d", begun_by)
+    assert kept not in (os.getpid(), aside.ask("report", "d", whose)) and aside.ask("plan", "d", begun_by) == kept
+    assert "shapely" in Path(f"/proc/{kept}/maps").read_text(), "that is what takes seconds"
 
 
 def test_what_is_closed_at_its_work_says_so_and_leaves_no_process(aside: Aside, tmp_path: Path) -> None:

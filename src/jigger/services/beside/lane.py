@@ -11,7 +11,6 @@ import threading
 import time
 import traceback
 from collections.abc import Callable
-from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from multiprocessing.sharedctypes import RawValue
@@ -21,6 +20,7 @@ from jigger.core.errors import JiggerError
 from jigger.core.patience import OutOfTime, Stopped, asking
 from jigger.core.timing import heard, listening
 from jigger.services.beside.memory import collect_rarely, keep_level
+from jigger.services.beside.processes import processes
 from jigger.services.settings import Settings
 
 POLITE = 10  # how far it stands behind what paints
@@ -74,9 +74,8 @@ class Lane:
                 raise Superseded
             if self._process is None or not self._process.is_alive():
                 self._clear()
-                context = get_context("spawn")
-                self._line, other = context.Pipe()
-                self._process = context.Process(
+                self._line, other = processes().Pipe()
+                self._process = processes().Process(
                     target=_work, args=(self._settings, other, self._dropped), name=self.name, daemon=True
                 )
                 self._process.start()

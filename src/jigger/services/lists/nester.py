@@ -6,12 +6,12 @@ import threading
 import time
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 
 from jigger.core.cut.sheets.nested import FULL, Piece, Spot, on_sheets
 from jigger.core.cut.sheets.nesting import NestTask, Spotted
+from jigger.services.beside.processes import processes
 
 SEED = 7  # the same task gives the same layout, with one worker and no load
 GRACE = 2.0  # seconds past its time after which it is ended; the last layout is whole
@@ -61,7 +61,7 @@ def search(task: NestTask, seconds: float) -> Search:
 
 
 def _watch(found: Search) -> None:
-    context = get_context("spawn")
+    context = processes()
     ear, mouth = context.Pipe(duplex=False)
     plain = [
         (one.item, [(x, y) for x, y in one.outline.tolist()], one.copies, list(one.turns)) for one in found.task.items
