@@ -28,9 +28,11 @@ def split(drawn: np.ndarray, away: np.ndarray, radius: float) -> int:
     """
     pieces, _ = ndimage.label(drawn)
     left, count = ndimage.label(away > radius)
-    inmost = ndimage.maximum_position(away, left, np.arange(1, count + 1)) if count else []
-    homes = [pieces[place] for place in inmost if away[place] > radius + 1.0]
-    return len(homes) - len(set(homes))
+    inmost, home = np.zeros(count + 1), np.zeros(count + 1, int)
+    np.maximum.at(inmost, left.ravel(), away.ravel())
+    home[left.ravel()] = pieces.ravel()
+    homes = home[1:][inmost[1:] > radius + 1.0]
+    return len(homes) - len(np.unique(homes))
 
 
 def window(svg: str, x: float, y: float, half: float) -> str:
