@@ -147,7 +147,7 @@ const Hands = (() => {
   // of its areas; of a design the figures come by themselves.
   const asked = drawing.dataset.url ? ["art", "readout", "tools"] : ["art"];
   let crossed = null, newest = 0;
-  document.addEventListener("htmx:after:settle", () => {
+  document.addEventListener("htmx:after:swap", () => {
     clearTimeout(crossed);
     // By their ids: a search looks at all that is drawn, for each part of an answer.
     const states = (ids) => ids.map((id) => document.getElementById(id)).filter(Boolean).map(({dataset}) => Number(dataset.rev ?? dataset.seq));
@@ -166,7 +166,7 @@ const Hands = (() => {
     clearTimeout(hush);
     hush = setTimeout(() => { line.hidden = true; }, 2600);
   }
-  document.addEventListener("htmx:after:settle", () => tools.forEach((tool) => tool.settled?.()));
+  document.addEventListener("htmx:after:swap", () => tools.forEach((tool) => tool.settled?.()));
 
   const api = {
     add: (tool) => tools.push(tool),

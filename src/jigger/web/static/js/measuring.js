@@ -11,7 +11,7 @@
     const busy = String(behind());
     if (readout().ariaBusy !== busy) readout().ariaBusy = busy;
   }
-  document.addEventListener("htmx:after:settle", () => {
+  document.addEventListener("htmx:after:swap", () => {
     if (!behind()) tell();
     else waiting ??= setTimeout(tell, CALM);
   });

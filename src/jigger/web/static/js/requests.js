@@ -52,7 +52,7 @@
 
   // The page's address holds what is chosen. A field that was left shows the state, whatever was typed into it before; a refused one
   // keeps what was typed.
-  document.addEventListener("htmx:after:settle", () => {
+  document.addEventListener("htmx:after:swap", () => {
     // Set anew the address lays the page out, which takes longer than all else that is done for a key.
     const chosen = document.getElementById("chosen");
     const address = chosen && new URL(chosen.value || location.pathname, location.href).href;

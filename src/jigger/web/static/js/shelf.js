@@ -22,6 +22,6 @@
   }
   document.addEventListener("change", (event) => event.target.closest?.(".tick-design") && count());
   document.addEventListener("click", (event) => event.target.matches?.("[data-clear-find]") && document.getElementById("shelf-find").reset());
-  document.addEventListener("htmx:after:settle", count);
+  document.addEventListener("htmx:after:swap", count);
   count();
 })();

@@ -72,6 +72,6 @@
     document.querySelector(".first-path").remove();
   });
   document.addEventListener("input", (event) => event.target.id === "find-step" && show());
-  document.addEventListener("htmx:after:settle", show);
+  document.addEventListener("htmx:after:swap", show);
   show();
 })();

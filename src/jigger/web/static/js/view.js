@@ -190,7 +190,7 @@ const View = (() => {
     light();
     unpreview();
   }
-  document.addEventListener("htmx:after:settle", () => {
+  document.addEventListener("htmx:after:swap", () => {
     if (!Chosen.get("told") || document.querySelector("li.finding.here")) return;
     light();
     const measured = document.getElementById("readout")?.dataset.rev === document.getElementById("tools")?.dataset.seq;
@@ -202,7 +202,7 @@ const View = (() => {
     if (button) htmx.ajax("GET", `/designs/${drawing.dataset.design}/preview?${button.dataset.repair}&pixel=${perPixel}`, {source: drawing, swap: "none"});
   });
   for (const name of ["pointerout", "focusout"]) document.addEventListener(name, (event) => repairAt(event) && unpreview());
-  document.addEventListener("htmx:after:settle", () => repairAt({target: document.activeElement}) || document.querySelector("[data-repair]:hover") || unpreview());
+  document.addEventListener("htmx:after:swap", () => repairAt({target: document.activeElement}) || document.querySelector("[data-repair]:hover") || unpreview());
 
   // A row of the list lights the piece it is about.
   for (const [name, on] of [["pointerover", true], ["focusin", true], ["pointerout", false], ["focusout", false]]) document.addEventListener(name, (event) => {
@@ -221,7 +221,7 @@ const View = (() => {
     Chosen.set("picked", [...document.querySelectorAll("#piece-form input:checked")].map((box) => box.id.slice("pick-".length)).join(","));
     ticked();
   });
-  document.addEventListener("htmx:after:settle", ticked);
+  document.addEventListener("htmx:after:swap", ticked);
 
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
@@ -240,12 +240,13 @@ const View = (() => {
     if (button.dataset.view) return choose(button.dataset.view);
     if (button.dataset.zoom) ({in: () => zoom(1.25), out: () => zoom(0.8), all})[button.dataset.zoom]();
   });
-  // Lozenges are lifted in the frame that shows what came, which lays the page out anyway.
-  let gathering = 0;
-  document.addEventListener("htmx:after:settle", () => {
+  // New lozenges are lifted in the frame that shows them; those of before wait until what came is painted.
+  let gathering = 0, later = 0;
+  document.addEventListener("htmx:after:swap", () => {
     refit();
     cancelAnimationFrame(gathering);
-    gathering = requestAnimationFrame(gather);
+    clearTimeout(later);
+    gathering = requestAnimationFrame(() => { if (marks()[0]?.dataset.more) later = setTimeout(gather); else gather(); });
   });
   document.addEventListener("pointerdown", () => { size = corner(); }, true);
   new ResizeObserver(() => { size = corner(); show(); }).observe(canvas);

@@ -35,12 +35,12 @@
     pulled = "taped" in button.dataset ? 0 : pulled + Number(button.dataset.weed);
     showWeeding();
   });
-  document.addEventListener("htmx:after:settle", showWeeding);
+  document.addEventListener("htmx:after:swap", showWeeding);
 
   // Numbers that would lie on each other are shown when there is room for them.
   const ROOM = 15; // pixels
   const thin = () => wastes().forEach((one) => one.classList.toggle("tiny", one.dataset.size < ROOM * View.perPixel()));
   new MutationObserver(thin).observe(document.getElementById("canvas"), {attributes: true, attributeFilter: ["viewBox"]});
-  document.addEventListener("htmx:after:settle", thin);
+  document.addEventListener("htmx:after:swap", thin);
   thin();
 })();

@@ -33,7 +33,7 @@
   const ROOM = 34; // pixels
   const thin = () => sizing()?.classList.toggle("tiny", sizing().dataset.least < ROOM * View.perPixel());
   new MutationObserver(thin).observe(document.getElementById("canvas"), {attributes: true, attributeFilter: ["viewBox"]});
-  document.addEventListener("htmx:after:settle", thin);
+  document.addEventListener("htmx:after:swap", thin);
   thin();
 
   const STEP = 15; // degrees, with Shift
