@@ -8,5 +8,10 @@ def now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
+def seconds_between(earlier: str, later: str) -> float:
+    """Below 0 where `earlier` is the later one."""
+    return (datetime.fromisoformat(later) - datetime.fromisoformat(earlier)).total_seconds()
+
+
 def seconds_since(earlier: str) -> float:
-    return (datetime.now(UTC) - datetime.fromisoformat(earlier)).total_seconds()
+    return seconds_between(earlier, now())

@@ -15,6 +15,7 @@ from jigger.core.design.edits.commands import Adjust
 from jigger.core.errors import CommandRefused
 from jigger.services.edits import part_hands
 from jigger.services.house import House, open_house
+from jigger.services.queue import queue as module
 from jigger.services.queue.queue import Queue
 from jigger.services.settings import Settings
 from jigger.store.jobs import LINED_UP, OFF, ON, STOPPED
@@ -170,6 +171,19 @@ def test_a_double_click_lines_up_one_job(house: House) -> None:
     house.queue.remove(sent.id)
     other = house.queue.line_up(house.designs.create_plain("Heron"))
     assert other != house.queue.jobs()[1].id and len(house.queue.jobs()) == 2
+
+
+def test_a_double_click_is_one_however_long_its_way_took_to_make(house: House, monkeypatch: pytest.MonkeyPatch) -> None:
+    design = house.designs.create_plain("Merrow")
+
+    def sent(*clock: float) -> int:
+        times = iter(clock)
+        monkeypatch.setattr(module, "now", lambda: f"2026-05-01T10:00:{next(times):06.3f}+00:00")
+        return house.queue.line_up(design)
+
+    first = sent(0.0, 20.0)  # asked for, and lined up
+    assert sent(0.4) == first
+    assert sent(24.0, 25.0) != first
 
 
 def test_a_running_job_is_ended_by_a_person(

@@ -1,6 +1,7 @@
 """The queue: jobs lined up for, on, and off the machines. A thread a machine sends; the rest is on disk."""
 
 import threading
+from collections.abc import Sequence
 from dataclasses import astuple, dataclass, replace
 from itertools import takewhile
 
@@ -15,7 +16,7 @@ from jigger.core.materials.rules import Material
 from jigger.core.materials.stock import StockPiece
 from jigger.core.words import one_line
 from jigger.machines.line import MachineGone, panel
-from jigger.services.clock import now, seconds_since
+from jigger.services.clock import now, seconds_between
 from jigger.services.designs import Designs
 from jigger.services.lists.stockroom import StockRoom
 from jigger.services.queue.sending import Sending, lengths_of, lying, named
@@ -78,7 +79,7 @@ class Queue:
         `name`; the last job's number. A roll is moved on by `advance` mm after it. Raises CommandRefused, also where
         layers of a design would be cut from one sheet on top of each other, or no connected machine cuts it.
         """
-        name = one_line(name)[:MOST_NAME]
+        asked, name = now(), one_line(name)[:MOST_NAME]
         if not 0 <= advance <= MOST_ADVANCE:
             raise CommandRefused("Feed after it", f"from 0 to {MOST_ADVANCE:g} mm")
         opened = self._designs.open(design_id)
@@ -97,33 +98,59 @@ class Queue:
         title = opened.design.layer_title(of) + (", some pieces" if picked else "") + (", mirrored" if mirrored else "")
         return self.line_up_path(
             design_id, name or opened.design.name, opened.number, cut.material, replace(path, feed_out=advance), title,
-            of.colour or cut.material.colour, tooling, pen, machine, copies,
+            of.colour or cut.material.colour, tooling, pen, machine, copies, asked=asked,
         )  # fmt: skip
 
     def line_up_path(
         self, design_id: str, name: str, revision: int, material: Material, path: ToolPath, title: str, colour: str,
-        tooling: Tooling, pen: bool = False, machine: str = "", copies: int = 1, lies: Lies = NOWHERE,
+        tooling: Tooling, pen: bool = False, machine: str = "", copies: int = 1, lies: Lies = NOWHERE, asked: str = "",
     ) -> int:  # fmt: skip
-        """A way of a layer or a run that holds this design, as often as there are to be `copies`: the last job's
-        number, or that of the same one lined up just now: a double click. With a `pen` the same way is drawn on paper,
-        once. What it uses of the stock it `lies` on is taken off that when it is cut. Raises CommandRefused.
+        """A way of a layer or a run that holds this design, as often as there are to be `copies`, or once with a
+        `pen`: the last job's number, or that of the same one lined up just before it was `asked` for. Raises
+        CommandRefused.
         """
         if not 1 <= copies <= MOST_COPIES:
             raise CommandRefused("Copies", f"from 1 to {MOST_COPIES} at a time; lay out more on a cut list")
+        job = self.job_of(design_id, name, revision, material, path, title, colour, tooling, pen, machine, lies)
+        return self.line_up_jobs([job], asked or now(), 1 if pen else copies)
+
+    def job_of(
+        self, design_id: str, name: str, revision: int, material: Material, path: ToolPath, title: str, colour: str,
+        tooling: Tooling, pen: bool = False, machine: str = "", lies: Lies = NOWHERE,
+    ) -> NewJob:  # fmt: skip
+        """A way as a job that is not lined up yet. With a `pen` the same way is drawn on paper. What it uses of the
+        stock it `lies` on is taken off that when it is cut. Raises CommandRefused.
+        """
         station = station_for(self.stations, tooling, material, machine, pen)
         path, of = (path.penned(), PAPER) if pen else (path, material.name)
         title = f"{title}, pen test".lstrip(", ") if pen else title
-        new = _new(
+        return _new(
             design_id, name, revision, of, path, station, title, "#ffffff" if pen else colour, pen,
             NOWHERE if pen else lies,
         )  # fmt: skip
-        return self._add(new, 1 if pen else copies)
+
+    def line_up_jobs(self, jobs: Sequence[NewJob], asked: str, copies: int = 1) -> int:
+        """Each of some jobs as often as there are to be `copies`, but for those that are lined up since just before
+        they were `asked` for, however long they took to make: a double click. The last one's number.
+        """
+        number = 0
+        with self._lining:  # two people who send the same at once send it once
+            before = list(takewhile(lambda one: seconds_between(one.created, asked) < TWICE, self._jobs.all()))
+            waiting = [one.id for one in before if one.state in (LINED_UP, ON)]
+            for new in jobs:
+                same = next((job for job in waiting if self._is_same(job, new)), None)
+                number = same or [self._jobs.add(new, now()) for _ in range(copies)][-1]
+        for machine in {new.machine for new in jobs}:
+            self._sending[machine].wake()
+        return number
 
     def again(self, job: int) -> int:
         """Line a stopped or finished job up again, as a new job; the old one keeps what was drawn of it. Raises
         CommandRefused while it waits or runs.
         """
-        return self._add(self._ended(job), 1)
+        found = self._ended(job)
+        plain = NewJob(**{name: getattr(found, name) for name in NewJob.__dataclass_fields__})
+        return self.line_up_jobs([plain], now())
 
     def go_on(self, job: int) -> int:
         """Line up what the machine has not done of a stopped job, as a new job; a line that it broke off in is done
@@ -139,7 +166,7 @@ class Queue:
             found.design_id, found.title, found.revision, found.material, path, self.stations[found.machine], title,
             found.colour, found.pen, Lies(found.list_id, found.run, found.stock, found.used, found.rest),
         )  # fmt: skip
-        return self._add(new, 1)
+        return self.line_up_jobs([new], now())
 
     def rest_of(self, run: Run, sheet: int) -> str:
         """What is left of the piece of stock that a sheet of a run lies on, as its job keeps it."""
@@ -246,16 +273,6 @@ class Queue:
         found = self._jobs.get(job)
         asked = new.path, new.machine, new.material, new.title
         return found is not None and (found.path, found.machine, found.material, found.title) == asked
-
-    def _add(self, new: NewJob, copies: int) -> int:
-        with self._lining:  # two people who send the same at once send it once
-            for job in takewhile(lambda one: seconds_since(one.created) < TWICE, self._jobs.all()):
-                if job.state in (LINED_UP, ON) and self._is_same(job.id, new):
-                    return job.id
-            plain = NewJob(**{name: getattr(new, name) for name in NewJob.__dataclass_fields__})
-            number = [self._jobs.add(plain, now()) for _ in range(copies)][-1]
-        self._sending[new.machine].wake()
-        return number
 
 
 def _cutting(tooling: Tooling, station: Station | None, material: Material | None) -> str:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from jigger.core.cut.sheets.run import Run
 from jigger.core.errors import CommandRefused
 from jigger.core.machines.tooling import Tooling
+from jigger.services.clock import now
 from jigger.services.lists.cut_lists import OpenedList
 from jigger.services.lists.laying import SheetPlan
 from jigger.services.lists.runs import run_path
@@ -30,6 +31,7 @@ def line_up_sheets(
     nothing off the stock, as others may still be cut beside them. Raises CommandRefused where a sheet has nothing on
     it, or no connected machine cuts it.
     """
+    asked = now()
     sheets = [(run.lead(number), number) for run, number in sheets]
     stations = [station_for(queue.stations, tooling, run.material, run.options.machine, pen) for run, _ in sheets]
     paths = [
@@ -39,6 +41,7 @@ def line_up_sheets(
     firsts = [_listed(run, number) for run, number in sheets]
     if "" in firsts:
         raise CommandRefused("Sheet", "nothing but the test patch lies on it")
+    jobs = []
     for (run, number), station, path, first in zip(sheets, stations, paths, firsts, strict=True):
         item = opened.list.item(first)
         title = opened.list.name + (f", {number + 1} of {run.sheets}" if run.sheets > 1 else "")
@@ -46,10 +49,11 @@ def line_up_sheets(
         mirrored = ["mirrored"] if any(one.mirrored for one in run.cut_together) else []
         words = ", ".join([*(["some items"] if some else []), *others, *mirrored])
         stock = "" if some or run.options.form else run.options.stock
-        queue.line_up_path(
-            item.design, title, item.revision, run.material, path, words, run.colour, tooling, pen, station.id,
-            lies=Lies(opened.id, run.key, stock, run.used(number), queue.rest_of(run, number) if stock else ""),
-        )  # fmt: skip
+        lies = Lies(opened.id, run.key, stock, run.used(number), queue.rest_of(run, number) if stock else "")
+        jobs.append(queue.job_of(
+            item.design, title, item.revision, run.material, path, words, run.colour, tooling, pen, station.id, lies,
+        ))  # fmt: skip
+    queue.line_up_jobs(jobs, asked)
 
 
 def _listed(run: Run, number: int) -> str:
