@@ -174,6 +174,12 @@ def test_own_javascript_stays_small() -> None:
     assert len(lines) <= 1600
 
 
+def test_own_scripts_look_at_the_page_once_for_an_answer() -> None:
+    """Not once for each of its parts, of which an edit's has dozens."""
+    for path in (SOURCE / "web" / "static" / "js").rglob("*.js"):
+        assert "htmx:after:settle" not in path.read_text(encoding="utf-8"), path.name
+
+
 def test_nothing_is_fetched_at_run_time() -> None:
     """No address of another host in what the browser gets."""
     for path in (SOURCE / "web").rglob("*"):

@@ -136,10 +136,15 @@ TOUCHING = Region(shapely.MultiPolygon([
     shapely.Polygon([(0, 0), (40, 0), (40, 40), (0, 40)], [[(10, 10), (10, 30), (30, 30), (30, 10)]]),
     shapely.Polygon([(10, 10), (20, 12), (12, 20)]),
 ]))  # fmt: skip
+MEETING = Region(shapely.MultiPolygon([
+    shapely.Polygon([(0, 0), (40, 0), (40, 40), (0, 40)], [[(0, 20), (20, 30), (20, 10)]]),
+    shapely.Polygon([(0, 20), (15, 16), (15, 24)]),
+]))  # fmt: skip
 ISLANDS = {
     "one within another": union([difference(square(0, 0, 40), square(5, 5, 30)), square(10, 10, 20)]),
     "two deep": union([ZOO["ring"], difference(square(10, 10, 10), square(12, 12, 5)), square(13, 13, 2)]),
     "one that touches the edge round it": TOUCHING,
+    "one that touches it where the opening touches the outer edge": MEETING,
 }
 
 

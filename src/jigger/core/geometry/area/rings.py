@@ -105,11 +105,16 @@ def rings_inside(rings: Sequence[Floats]) -> list[set[int]]:
 
 
 def faces_inside(faces: NDArray[np.object_]) -> list[set[int]]:
-    """The same of what closed rings enclose, polygons without openings."""
-    areas = shapely.area(faces)
+    """The same of what closed rings that do not cross enclose, polygons without openings."""
+    areas, corners = shapely.area(faces), shapely.get_point(shapely.get_exterior_ring(faces), 0)
+    face, holder = shapely.STRtree(faces).query(corners)
+    face, holder = np.stack([face, holder])[:, areas[face] < areas[holder]]
+    shapely.prepare(faces)
+    held = shapely.contains(faces[holder], corners[face])
+    touching = np.flatnonzero(~held)
+    touching = touching[shapely.intersects(faces[holder[touching]], corners[face[touching]])]
+    held[touching] = shapely.contains(faces[holder[touching]], shapely.point_on_surface(faces[face[touching]]))
     inside: list[set[int]] = [set() for _ in faces]
-    pairs = shapely.STRtree(faces).query(shapely.point_on_surface(faces), predicate="within")
-    for face, holder in zip(*pairs, strict=True):
-        if areas[face] < areas[holder]:
-            inside[holder].add(int(face))
+    for one, other in zip(face[held].tolist(), holder[held].tolist(), strict=True):
+        inside[other].add(one)
     return inside
