@@ -1,3 +1,3 @@
 """Jigger: lettering that is cut."""
 
-__version__ = "0.28.0"
+__version__ = "0.28.1"
