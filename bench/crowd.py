@@ -9,6 +9,7 @@ import sys
 import tempfile
 import threading
 import time
+from contextlib import suppress
 from pathlib import Path
 
 import httpx2
@@ -110,8 +111,11 @@ def processes_of(server: int) -> list[str]:
     """The server and each process that it, or one of these, began."""
     found = [str(server)]
     for one in found:
-        threads = Path(f"/proc/{one}/task").glob("*/children")
-        found += sorted({child for thread in threads for child in thread.read_text().split()}, key=int)
+        children: set[str] = set()
+        for thread in Path(f"/proc/{one}/task").glob("*/children"):
+            with suppress(OSError):  # it has ended meanwhile
+                children.update(thread.read_text().split())
+        found += sorted(children, key=int)
     return found
 
 

@@ -22,7 +22,7 @@ from jigger.services.workshop import Workshop
 
 # Geometry varies in time by its nature; deadlines would only measure the machine.
 # The suite draws the same examples on every machine; `--hypothesis-profile lot` draws others, and more of them.
-_own = settings(deadline=None, max_examples=25, suppress_health_check=[HealthCheck.too_slow])
+_own = settings(deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow])
 settings.register_profile("jigger", _own, derandomize=True)
 settings.register_profile("lot", _own, max_examples=200)
 settings.load_profile("jigger")

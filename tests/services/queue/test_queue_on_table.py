@@ -15,6 +15,7 @@ from jigger.core.cut.paths.compared import TRUE, asked_lines, drawn_lines, stray
 from jigger.core.cut.paths.path_text import read_path
 from jigger.core.errors import CommandRefused, UnknownChoice
 from jigger.machines.line import panel
+from jigger.services.clock import now
 from jigger.services.demo.boatyard import demo_designs
 from jigger.services.house import House, open_house
 from jigger.services.queue.queue import Lies, Queue
@@ -157,10 +158,9 @@ def test_a_job_that_is_laid_out_on_a_piece_of_stock_waits_for_that_piece(
     queue.start()
     design, tooling = house.designs.open(house.designs.create("stencil-plate", STEEL)), house.shop.tooling()
     material, path = house.shop.rules("mild-steel"), house.workshop.tool_path(house.designs.open(design.id).design)
-    job = queue.line_up_path(
-        design.id, "Boat", design.number, material, path, "", material.colour, tooling,
-        lies=Lies("list", "run", plate.id, 300.0),
-    )  # fmt: skip
+    lies = Lies("list", "run", plate.id, 300.0)
+    new = queue.job_of(design.id, "Boat", design.number, material, path, "", material.colour, tooling, lies=lies)
+    job = queue.line_up_jobs([new], now())
     eventually(lambda: held(queue, "plate-table") == job)
     assert queue.waiting("plate-table")[1] == "Another piece lies in the machine. Load the plate, 900 × 500 mm."
     queue.loaded(job)
@@ -343,7 +343,7 @@ def test_what_a_sheet_uses_is_taken_off_its_stock_once_it_is_cut(
 
     def sent(pen: bool = False) -> int:
         given = (design.id, "Boat", 1, steel, path, "", "#888888", house.shop.tooling(), pen)
-        return queue.line_up_path(*given, "plate-table", lies=lies)
+        return queue.line_up_jobs([queue.job_of(*given, "plate-table", lies)], now())
 
     panel(house.queue.stations["plate-table"].front, "fault", more={"kind": "stick"})
     queue.start()

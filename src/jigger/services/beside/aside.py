@@ -12,6 +12,7 @@ from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
 
 from jigger.core.timing import stage
 from jigger.services.beside.lane import Lane, Superseded
+from jigger.services.beside.processes import import_ahead
 from jigger.services.settings import Settings
 from jigger.services.workshop import Workshop
 
@@ -24,7 +25,7 @@ LANES: dict[Kind, str] = {
     "plan": "plans",
     "compared": "batch", "listed": "batch", "job": "batch",
 }  # fmt: skip
-ALWAYS = "figures"  # the lane that is there from the start and stays
+ALWAYS = "figures"  # the lane that stays once it is begun
 REST = 120.0  # seconds without a question, after which any other is let go
 REPLACED: dict[Kind, tuple[Kind, ...]] = {"readout": ("readout", "plan")}  # by one about another state of the design
 SECONDS = 60.0  # after which a process is stopped, whatever it is at
@@ -68,7 +69,7 @@ class Aside:
         self._lanes = {
             name: Lane(name, self._settings, None if name == ALWAYS else REST) for name in set(LANES.values())
         }
-        self._lanes[ALWAYS].begin()
+        import_ahead()
 
     def close(self) -> None:
         lanes, self._lanes = self._lanes, {}

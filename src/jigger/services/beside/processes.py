@@ -9,6 +9,7 @@ itself (they are neither installed nor in PYTHONPATH), each imports for itself.
 from functools import cache
 from multiprocessing import get_context
 from multiprocessing.context import ForkServerContext
+from multiprocessing.forkserver import ensure_running
 
 IMPORTED = "jigger.services.house"
 
@@ -19,3 +20,9 @@ def processes() -> ForkServerContext:
     context = get_context("forkserver")
     context.set_forkserver_preload([IMPORTED])
     return context
+
+
+def import_ahead() -> None:
+    """Let it import while nobody waits: the first process would be begun no sooner than that is done."""
+    processes()
+    ensure_running()

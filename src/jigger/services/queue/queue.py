@@ -76,12 +76,15 @@ class Queue:
         machine: str = "", copies: int = 1, name: str = "", advance: float = 0.0,
     ) -> int:  # fmt: skip
         """Pin the design's present state, or that of one layer or of what is `picked` of it, and line it up under a
-        `name`; the last job's number. A roll is moved on by `advance` mm after it. Raises CommandRefused, also where
-        layers of a design would be cut from one sheet on top of each other, or no connected machine cuts it.
+        `name`, as often as there are to be `copies`, or once with a `pen`; the last job's number. A roll is moved on
+        by `advance` mm after it. Raises CommandRefused, also where layers of a design would be cut from one sheet on
+        top of each other, or no connected machine cuts it.
         """
         asked, name = now(), one_line(name)[:MOST_NAME]
         if not 0 <= advance <= MOST_ADVANCE:
             raise CommandRefused("Feed after it", f"from 0 to {MOST_ADVANCE:g} mm")
+        if not 1 <= copies <= MOST_COPIES:
+            raise CommandRefused("Copies", f"from 1 to {MOST_COPIES} at a time; lay out more on a cut list")
         opened = self._designs.open(design_id)
         built = self._designs.workshop.exact(opened.design).only(layer, cropped=True)
         if len(built.layers) > 1:
@@ -96,23 +99,11 @@ class Queue:
         (cut,) = built.layers
         of = next(one for one in opened.design.layers if one.id == cut.id)
         title = opened.design.layer_title(of) + (", some pieces" if picked else "") + (", mirrored" if mirrored else "")
-        return self.line_up_path(
+        job = self.job_of(
             design_id, name or opened.design.name, opened.number, cut.material, replace(path, feed_out=advance), title,
-            of.colour or cut.material.colour, tooling, pen, machine, copies, asked=asked,
+            of.colour or cut.material.colour, tooling, pen, machine,
         )  # fmt: skip
-
-    def line_up_path(
-        self, design_id: str, name: str, revision: int, material: Material, path: ToolPath, title: str, colour: str,
-        tooling: Tooling, pen: bool = False, machine: str = "", copies: int = 1, lies: Lies = NOWHERE, asked: str = "",
-    ) -> int:  # fmt: skip
-        """A way of a layer or a run that holds this design, as often as there are to be `copies`, or once with a
-        `pen`: the last job's number, or that of the same one lined up just before it was `asked` for. Raises
-        CommandRefused.
-        """
-        if not 1 <= copies <= MOST_COPIES:
-            raise CommandRefused("Copies", f"from 1 to {MOST_COPIES} at a time; lay out more on a cut list")
-        job = self.job_of(design_id, name, revision, material, path, title, colour, tooling, pen, machine, lies)
-        return self.line_up_jobs([job], asked or now(), 1 if pen else copies)
+        return self.line_up_jobs([job], asked, 1 if pen else copies)
 
     def job_of(
         self, design_id: str, name: str, revision: int, material: Material, path: ToolPath, title: str, colour: str,
@@ -136,10 +127,10 @@ class Queue:
         number = 0
         with self._lining:  # two people who send the same at once send it once
             before = list(takewhile(lambda one: seconds_between(one.created, asked) < TWICE, self._jobs.all()))
-            waiting = [one.id for one in before if one.state in (LINED_UP, ON)]
+            waiting = [self._jobs.get(one.id) for one in reversed(before) if one.state in (LINED_UP, ON)]
+            there = {_what(job): job.id for job in waiting if job}
             for new in jobs:
-                same = next((job for job in waiting if self._is_same(job, new)), None)
-                number = same or [self._jobs.add(new, now()) for _ in range(copies)][-1]
+                number = there.get(_what(new)) or [self._jobs.add(new, now()) for _ in range(copies)][-1]
         for machine in {new.machine for new in jobs}:
             self._sending[machine].wake()
         return number
@@ -269,10 +260,10 @@ class Queue:
             raise CommandRefused("Job", "it is not in the queue, or is on its way already")
         return found
 
-    def _is_same(self, job: int, new: NewJob) -> bool:
-        found = self._jobs.get(job)
-        asked = new.path, new.machine, new.material, new.title
-        return found is not None and (found.path, found.machine, found.material, found.title) == asked
+
+def _what(job: NewJob) -> tuple[str, ...]:
+    """What makes two jobs the same."""
+    return job.path, job.machine, job.material, job.title
 
 
 def _cutting(tooling: Tooling, station: Station | None, material: Material | None) -> str:

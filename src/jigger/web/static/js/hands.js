@@ -149,7 +149,7 @@ const Hands = (() => {
   let crossed = null, newest = 0;
   document.addEventListener("htmx:after:swap", () => {
     clearTimeout(crossed);
-    // By their ids: a search looks at all that is drawn, for each part of an answer.
+    // By their ids: a search looks at all that is drawn.
     const states = (ids) => ids.map((id) => document.getElementById(id)).filter(Boolean).map(({dataset}) => Number(dataset.rev ?? dataset.seq));
     newest = Math.max(newest, ...states(["art", "tools"]));
     if (Math.min(...states(asked)) < newest) crossed = setTimeout(again, 300);
